@@ -1,0 +1,52 @@
+"""The number systems in which a construction can run, and the functions that work in all of them.
+
+A construction uses ``+ - * /`` and the functions of this package; it never imports ``math`` or NumPy.
+"""
+
+from wisecompass.arithmetic.number import (
+    Number,
+    absolute,
+    acos_deg,
+    asin_deg,
+    atan2_deg,
+    cos_deg,
+    elliptic_e,
+    hypot,
+    larger,
+    log,
+    pick,
+    pi_times,
+    root,
+    sign_of,
+    sin_deg,
+    smaller,
+    sqrt,
+    tan_deg,
+)
+from wisecompass.arithmetic.systems import BALL, EXACT, PLAIN, Arithmetic, hands
+
+__all__ = [
+    "BALL",
+    "EXACT",
+    "PLAIN",
+    "Arithmetic",
+    "Number",
+    "absolute",
+    "acos_deg",
+    "asin_deg",
+    "atan2_deg",
+    "cos_deg",
+    "elliptic_e",
+    "hands",
+    "hypot",
+    "larger",
+    "log",
+    "pick",
+    "pi_times",
+    "root",
+    "sign_of",
+    "sin_deg",
+    "smaller",
+    "sqrt",
+    "tan_deg",
+]

@@ -1,0 +1,93 @@
+"""Balls: midpoint and proved radius (python-flint's ``arb``)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from flint import acb, arb, ctx
+
+from wisecompass.arithmetic.undecided import Undecided
+
+WORKING_BITS = 160
+"""Precision of an ordinary certified run: some 48 digits, of which a construction loses a few."""
+
+ctx.prec = WORKING_BITS
+
+
+@contextmanager
+def precision(bits: int) -> Iterator[None]:
+    """Run the body with balls of ``bits`` binary digits."""
+    before = ctx.prec
+    ctx.prec = bits
+    try:
+        yield
+    finally:
+        ctx.prec = before
+
+
+def sqrt(x: arb) -> arb:
+    return x.sqrt()
+
+
+def root(x: arb) -> arb:
+    if x > 0:
+        return x.sqrt()
+    if not x >= 0 and not x.contains(0):
+        return arb.nan()
+    high = x.upper().sqrt().upper() / 2
+    return arb(high, high)
+
+
+def sin_deg(angle: arb) -> arb:
+    return (angle / 180).sin_pi()
+
+
+def cos_deg(angle: arb) -> arb:
+    return (angle / 180).cos_pi()
+
+
+def asin_deg(x: arb) -> arb:
+    return x.asin() * 180 / arb.pi()
+
+
+def acos_deg(x: arb) -> arb:
+    return x.acos() * 180 / arb.pi()
+
+
+def atan2_deg(y: arb, x: arb) -> arb:
+    return arb.atan2(y, x) * 180 / arb.pi()
+
+
+def log(x: arb) -> arb:
+    return x.log()
+
+
+def pi_times(x: arb) -> arb:
+    return arb.pi() * x
+
+
+def elliptic_e(m: arb) -> arb:
+    return acb(m).elliptic_e().real
+
+
+def larger(x: arb, y: arb) -> arb:
+    if x >= y:
+        return x
+    if y >= x:
+        return y
+    return x.union(y)
+
+
+def pick(score_first: arb, score_second: arb, first: arb, second: arb) -> arb:
+    if score_first <= score_second:
+        return first
+    if score_second < score_first:
+        return second
+    if first.overlaps(second):
+        return first.union(second)
+    raise Undecided("two crossings score alike at this precision")
+
+
+def sign_of(x: arb) -> int:
+    return int(x > 0) - int(x < 0)

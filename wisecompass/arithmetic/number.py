@@ -1,0 +1,138 @@
+"""Functions that act alike on a float, a ball and an array of simulated hands.
+
+Each function looks at the type of its argument and calls the room that knows it. ``ball`` and ``hand`` are
+imported when the first ball or array turns up, so that a plain run needs neither python-flint nor NumPy.
+
+Constants inside a construction are whole numbers or come from ``Board.number``: a float such as 0.1 is not the
+decimal it looks like, and would spoil a proved bound without anybody noticing.
+"""
+
+from __future__ import annotations
+
+from types import ModuleType
+from typing import Any, Protocol
+
+from wisecompass.arithmetic import plain
+
+
+class Number(Protocol):
+    """What a construction may do with a number of any arithmetic."""
+
+    def __add__(self, other: Any, /) -> Number: ...
+    def __radd__(self, other: Any, /) -> Number: ...
+    def __sub__(self, other: Any, /) -> Number: ...
+    def __rsub__(self, other: Any, /) -> Number: ...
+    def __mul__(self, other: Any, /) -> Number: ...
+    def __rmul__(self, other: Any, /) -> Number: ...
+    def __truediv__(self, other: Any, /) -> Number: ...
+    def __rtruediv__(self, other: Any, /) -> Number: ...
+    def __neg__(self) -> Number: ...
+    def __float__(self) -> float: ...
+
+
+def _room(x: object) -> ModuleType:
+    kind = type(x)
+    if kind is float:
+        return plain
+    if kind.__module__.startswith("numpy"):
+        from wisecompass.arithmetic import hand
+
+        return hand
+    if kind.__module__.startswith("flint"):
+        from wisecompass.arithmetic import ball
+
+        return ball
+    raise TypeError(f"{x!r} belongs to no arithmetic; make constants with number()")
+
+
+def sqrt(x: Number) -> Number:
+    """Square root; NaN below zero."""
+    return _room(x).sqrt(x)  # type: ignore[no-any-return]
+
+
+def root(x: Number) -> Number:
+    """Square root of a number known not to be negative, such as a sum of squares or a squared half chord.
+
+    A ball that dips below zero is cut off there. A float a rounding error below zero counts as zero; further
+    below, and in every hand for which the arc misses its line, the result is NaN.
+    """
+    return _room(x).root(x)  # type: ignore[no-any-return]
+
+
+def hypot(x: Number, y: Number) -> Number:
+    """√(x² + y²)."""
+    return root(x * x + y * y)
+
+
+def sin_deg(angle: Number) -> Number:
+    """Sine of an angle in degrees; exact at multiples of 90."""
+    return _room(angle).sin_deg(angle)  # type: ignore[no-any-return]
+
+
+def cos_deg(angle: Number) -> Number:
+    """Cosine of an angle in degrees; exact at multiples of 90."""
+    return _room(angle).cos_deg(angle)  # type: ignore[no-any-return]
+
+
+def tan_deg(angle: Number) -> Number:
+    """Tangent of an angle in degrees."""
+    return sin_deg(angle) / cos_deg(angle)
+
+
+def asin_deg(x: Number) -> Number:
+    """Angle in degrees, -90 to 90, whose sine is x."""
+    return _room(x).asin_deg(x)  # type: ignore[no-any-return]
+
+
+def acos_deg(x: Number) -> Number:
+    """Angle in degrees, 0 to 180, whose cosine is x."""
+    return _room(x).acos_deg(x)  # type: ignore[no-any-return]
+
+
+def atan2_deg(y: Number, x: Number) -> Number:
+    """Direction of (x, y) in degrees, above -180 and up to 180."""
+    return _room(y).atan2_deg(y, x)  # type: ignore[no-any-return]
+
+
+def log(x: Number) -> Number:
+    """Natural logarithm."""
+    return _room(x).log(x)  # type: ignore[no-any-return]
+
+
+def absolute(x: Number) -> Number:
+    """Size without sign."""
+    return abs(x)  # type: ignore[arg-type, return-value]
+
+
+def pi_times(x: Number) -> Number:
+    """π · x."""
+    return _room(x).pi_times(x)  # type: ignore[no-any-return]
+
+
+def elliptic_e(m: Number) -> Number:
+    """Complete elliptic integral of the second kind E(m), m = k², for 0 ≤ m ≤ 1 (DLMF 19.2.8)."""
+    return _room(m).elliptic_e(m)  # type: ignore[no-any-return]
+
+
+def larger(x: Number, y: Number) -> Number:
+    """The larger of two numbers; for balls, a ball that surely holds it."""
+    return _room(x).larger(x, y)  # type: ignore[no-any-return]
+
+
+def smaller(x: Number, y: Number) -> Number:
+    """The smaller of two numbers; for balls, a ball that surely holds it."""
+    return -larger(-x, -y)
+
+
+def pick(score_first: Number, score_second: Number, first: Number, second: Number) -> Number:
+    """``first`` where its score is not above the other's, else ``second``; hand by hand in arrays.
+
+    Raises:
+        Undecided: the two scores are balls that overlap and the choices differ.
+    """
+    return _room(score_first).pick(score_first, score_second, first, second)  # type: ignore[no-any-return]
+
+
+def sign_of(x: Number) -> int:
+    """-1, 0 or 1 for a float, a ball or (by its middle hand) an array; 0 also for a ball that holds zero."""
+    return _room(x).sign_of(x)  # type: ignore[no-any-return]

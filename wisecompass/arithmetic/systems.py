@@ -1,0 +1,71 @@
+"""The arithmetics themselves: each turns an exact number into a number of its own kind."""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from fractions import Fraction
+from typing import TYPE_CHECKING, cast
+
+if TYPE_CHECKING:
+    from wisecompass.arithmetic.number import Number
+
+
+class Arithmetic(ABC):
+    """A number system. ``name`` is one of plain, ball, hand, exact."""
+
+    name: str
+
+    @abstractmethod
+    def number(self, value: int | Fraction) -> Number:
+        """The number of this arithmetic that stands for ``value``."""
+
+
+class _Plain(Arithmetic):
+    name = "plain"
+
+    def number(self, value: int | Fraction) -> Number:
+        return float(value)
+
+
+class _Ball(Arithmetic):
+    name = "ball"
+
+    def number(self, value: int | Fraction) -> Number:
+        from flint import arb, fmpq
+
+        if isinstance(value, int):
+            return cast("Number", arb(value))
+        return cast("Number", arb(fmpq(value.numerator, value.denominator)))
+
+
+class _Exact(Arithmetic):
+    """Fractions: only ``+ - * /`` and comparisons, for conditions on rational givens."""
+
+    name = "exact"
+
+    def number(self, value: int | Fraction) -> Number:
+        return cast("Number", Fraction(value))
+
+
+class Hands(Arithmetic):
+    """Arrays of ``count`` simulated hands. A constant is the same in every hand."""
+
+    name = "hand"
+
+    def __init__(self, count: int) -> None:
+        self.count = count
+
+    def number(self, value: int | Fraction) -> Number:
+        import numpy as np
+
+        return cast("Number", np.full(self.count, float(value)))
+
+
+PLAIN: Arithmetic = _Plain()
+BALL: Arithmetic = _Ball()
+EXACT: Arithmetic = _Exact()
+
+
+def hands(count: int) -> Hands:
+    """The arithmetic of ``count`` simulated hands."""
+    return Hands(count)

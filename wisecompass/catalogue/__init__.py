@@ -1,0 +1,41 @@
+"""The problems, in the order of study. A problem is a file in its family's folder that defines ``PROBLEM``.
+
+Adding one is writing that file and listing it in ``FAMILIES``. A problem is imported when it is asked for.
+"""
+
+from __future__ import annotations
+
+import difflib
+from importlib import import_module
+
+from wisecompass.drafting.errors import Unknown
+from wisecompass.drafting.problem import Problem
+
+FAMILIES: dict[str, tuple[str, ...]] = {
+    "polygons": ("regular-from-side",),
+    "tangency": ("arc-two-lines",),
+    "conics": ("ellipse",),
+    "space": ("line-inclined-to-both",),
+    "pictorial": ("box",),
+    "developments": ("rectangle-to-rectangle",),
+}
+
+
+def ids() -> list[str]:
+    """Ids of all problems."""
+    return [f"{family}/{name}" for family, names in FAMILIES.items() for name in names]
+
+
+def problem(problem_id: str) -> Problem:
+    """The problem of that id.
+
+    Raises:
+        Unknown: no such problem; the sentence names the likeliest.
+    """
+    family, _, name = problem_id.partition("/")
+    if name not in FAMILIES.get(family, ()):
+        close = difflib.get_close_matches(problem_id, ids(), 1, 0.4) or ids()[:1]
+        raise Unknown(f"there is no problem “{problem_id[:60]}”; did you mean {close[0]}?")
+    module = import_module(f"{__name__}.{family}.{name.replace('-', '_')}")
+    found: Problem = module.PROBLEM
+    return found

@@ -1,0 +1,408 @@
+"""Ellipse on given axes, five ways.  Same curve, different labour and error.
+
+Concentric circles and trammel: x = a cos t, y = b sin t.  Foci: the sum of focal distances is the major axis
+(Apollonius III.52).  Rectangle: projective pencils from the ends of the minor axis (Steiner).  Four centres: two pairs
+of tangent arcs, not an ellipse.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from wisecompass.arithmetic import Number, absolute, elliptic_e, larger, pi_times, root, sqrt
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens, choice, count, length
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.step import Instrument, Kind
+from wisecompass.drafting.wording import number_text
+from wisecompass.geometry import plane
+from wisecompass.geometry.plane import Line, Point
+
+
+@dataclass(frozen=True)
+class Axes(Givens):
+    major: Number = length("major axis", "168")
+    minor: Number = length("minor axis", "104")
+    divisions: int = count("number of divisions", "12", 8, 96)
+    orientation: str = choice("orientation", "horizontal", "vertical")
+
+
+@dataclass(frozen=True)
+class _Axes:
+    """The axes as drawn: A and B end the major axis, D and E the minor; ``along`` and ``across`` are their lines."""
+
+    centre: Point
+    a: Number
+    b: Number
+    along: Line
+    across: Line
+    left: Point
+    right: Point
+    low: Point
+    high: Point
+    angle: int
+
+
+def truth(g: Axes, number: Make) -> Truth:
+    a, b = g.major / 2, g.minor / 2
+    focal = root(a * a - b * b)
+    turned = g.orientation == "vertical"
+
+    def off_curve(p: Point) -> Number:
+        """(F / |grad F|) for F = x²/a² + y²/b² - 1: the distance from the ellipse to first order."""
+        x, y = (p.y, p.x) if turned else (p.x, p.y)
+        value = x * x / (a * a) + y * y / (b * b) - 1
+        return value / (2 * sqrt(x * x / (a * a * a * a) + y * y / (b * b * b * b)))
+
+    eccentricity = focal / a
+    zero = number(0)
+
+    def at(x: Number, y: Number) -> Point:
+        return Point(-y, x) if turned else Point(x, y)
+
+    return Truth(
+        points={"A": at(-a, zero), "B": at(a, zero), "D": at(zero, -b), "E": at(zero, b), "O": at(zero, zero)}
+        | {"F1": at(-focal, zero), "F2": at(focal, zero)},
+        findings={
+            "focal_distance": focal,
+            "eccentricity": eccentricity,
+            "area": pi_times(a * b),
+            "perimeter": 4 * a * elliptic_e(1 - b * b / (a * a)),
+        },
+        on_curve=off_curve,
+    )
+
+
+def _axes(board: Board, g: Axes) -> _Axes:
+    vertical = g.orientation == "vertical"
+    centre = board.point("O", board.number(0), board.number(0), why="the centre")
+    level = board.level_line(centre, "minor axis" if vertical else "major axis", pen=Pen.CENTRE)
+    upright = board.upright_line(centre, "major axis" if vertical else "minor axis", pen=Pen.CENTRE)
+    along, across = (upright, Line(level.at, -level.dx, -level.dy, level.name)) if vertical else (level, upright)
+    if vertical:
+        board.draft(across, centre, pen=Pen.CENTRE)
+    a, b = g.major / 2, g.minor / 2
+    right = board.lay_off(along, centre, a, "B", why="half the major axis")
+    left = board.lay_off(along, centre, a, "A", back=True)
+    high = board.lay_off(across, centre, b, "E", why="half the minor axis")
+    low = board.lay_off(across, centre, b, "D", back=True)
+    board.plot(left, right, high, low)
+    return _Axes(centre, a, b, along, across, left, right, low, high, 90 if vertical else 0)
+
+
+def _fair(b: Board, axes: _Axes, plotted: list[Point]) -> None:
+    b.plot(*plotted)
+    b.fair_ellipse(axes.centre, axes.a, axes.b, axes.angle, [*plotted, axes.left, axes.right, axes.high, axes.low])
+    b.dimension(axes.left, axes.right, offset=-9)
+    b.dimension(axes.low, axes.high, offset=-9)
+
+
+def _quarter(g: Axes) -> int:
+    """Parts of a quarter, so that ``divisions`` points come of it."""
+    return max(2, (g.divisions + 3) // 4)
+
+
+@method("concentric circles", Exactness.EXACT_POINTS)
+def concentric_circles(b: Board, g: Axes) -> None:
+    axes = _axes(b, g)
+    large = b.arc(axes.centre, axes.a, name="large circle", whole=True, why="on the major axis")
+    small = b.arc(axes.centre, axes.b, name="small circle", whole=True, why="on the minor axis")
+    start = axes.angle
+    outer = b.divide_circle(large, g.divisions, start, "", why="numbered from 0 at the end of the major axis")
+    plotted = []
+    for k, mark in enumerate(outer):
+        if (4 * k) % g.divisions == 0:
+            continue
+        ray = b.line(axes.centre, mark, f"radius {k}")
+        inner = b.meet(ray, small, plane.nearest(mark), f"{k}′")
+        first = b.parallel(axes.across, mark, f"from {k}", why="from the large circle, towards the major axis")
+        if not plotted:
+            b.caution("Across from the large circle, along from the small one: the other way the ellipse turns by 90°.")
+        second = b.parallel(axes.along, inner, f"from {k}′", why="from the small circle, outwards")
+        plotted.append(b.meet(first, second, name=f"P{k}"))
+    _fair(b, axes, plotted)
+    b.check(
+        "P1 is on the ellipse: its focal distances add up to the major axis",
+        _focal_sum(b, axes, plotted[0]) - axes.a * 2,
+    )
+
+
+def _focal_sum(b: Board, axes: _Axes, p: Point) -> Number:
+    focal = root(axes.a * axes.a - axes.b * axes.b)
+    unit = Line(axes.centre, axes.along.dx, axes.along.dy)
+    return plane.distance(p, unit.point_at(focal)) + plane.distance(p, unit.point_at(-focal))
+
+
+@method("trammel", Exactness.EXACT_POINTS)
+def trammel(b: Board, g: Axes) -> None:
+    """A strip marked with both half axes slides with one mark on each axis (the difference of the half axes between
+    the marks; their sum, when the difference is too short to set)."""
+    axes = _axes(b, g)
+    long_strip = g.decide(lambda h: h.minor * 3 - h.major * 2) > 0
+    span = axes.a + axes.b if long_strip else axes.a - axes.b
+    why = "half axes end to end: their difference is short" if long_strip else "half axes from one end"
+    b.step("say", Instrument.TRAMMEL, setting=span, makes=["strip"])
+    marks_text = "the sum" if long_strip else "the difference"
+    b.steps[-1].words["text"] = f"Mark a strip of paper: {why}; {marks_text} is {number_text(float(span))} mm"
+    quarter = _quarter(g)
+    ends = Line(axes.centre, axes.along.dx, axes.along.dy, "major axis")
+    plotted = []
+    for side in (1, -1):
+        for k in range(1, quarter):
+            on_major = ends.point_at(span * (side * k) / quarter, f"k{k}" if side > 0 else f"k{-k}")
+            swung = plane.Circle(on_major, span)
+            for up, letter in ((1, "P"), (-1, "Q")):
+                towards = up if long_strip else -up
+                way = Line(axes.centre, axes.across.dx * towards, axes.across.dy * towards)
+                on_minor = plane.meet(swung, axes.across, plane.beyond(way))
+                name = f"{letter}{k if side > 0 else k + quarter - 1}"
+                plotted.append(_trammel_point(b, axes, on_major, on_minor, span, name))
+    b.caution("Both marks must stay on their axes: check each position before pricking the point.")
+    _fair(b, axes, plotted)
+
+
+def _trammel_point(b: Board, axes: _Axes, on_major: Point, on_minor: Point, span: Number, name: str) -> Point:
+    """The end of the strip: half the major axis from its mark on the minor axis, through its mark on the major one."""
+    b.step("say", Instrument.TRAMMEL, on=("major axis", "minor axis"), makes=[name])
+    b.steps[-1].words["text"] = "Slide the strip with one mark on each axis and prick {makes0} at its end"
+    share = axes.a / span
+    exact = Point(
+        on_minor.x + (on_major.x - on_minor.x) * share, on_minor.y + (on_major.y - on_minor.y) * share, name
+    )
+    strip = Line.through(on_minor, exact, "strip")
+    b.draft(strip, on_minor, on_major, exact, overshoot=False)
+    return b.pricked(exact)
+
+
+@method(
+    "foci arcs",
+    Exactness.EXACT_POINTS,
+    Condition(
+        "two foci",
+        lambda g: g.major - g.minor,
+        "foci arcs need a major axis {major} longer than the minor {minor}: on a circle both foci fall on the centre",
+        ("major", "minor"),
+        lambda g: {},
+        strict=True,
+    ),
+)
+def foci_arcs(b: Board, g: Axes) -> None:
+    axes = _axes(b, g)
+    b.caution("Half the major axis, from an end of the minor axis: the halves are easily mixed up.")
+    swung = b.arc(axes.high, axes.a, taken="half the major axis", why="across the major axis")
+    right = b.meet(swung, axes.along, plane.beyond(axes.along), "F2")
+    left = b.meet(swung, axes.along, plane.nearest(axes.left), "F1")
+    quarter = _quarter(g)
+    names = [str(k) for k in range(1, quarter)]
+    marks = [*b.divide(axes.centre, right, quarter, names, why="any places will do"), right]
+    plotted = []
+    for k, mark in enumerate(marks, 1):
+        long_part, short_part = plane.distance(axes.left, mark), plane.distance(mark, axes.right)
+        arcs = {}
+        for focus in (left, right):
+            for part, text in ((long_part, f"A–{mark.name}"), (short_part, f"{mark.name}–B")):
+                arcs[focus.name, text] = b.arc(focus, part, taken=text, why="above and below")
+        far_right = b.both(
+            arcs["F1", f"A–{mark.name}"], arcs["F2", f"{mark.name}–B"], (f"P{k}", f"Q{k}"), plane.left_of(axes.along)
+        )
+        far_left = b.both(
+            arcs["F2", f"A–{mark.name}"],
+            arcs["F1", f"{mark.name}–B"],
+            (f"P{k + quarter}", f"Q{k + quarter}"),
+            plane.left_of(axes.along),
+        )
+        plotted += [*far_right, *far_left]
+    _fair(b, axes, plotted)
+    b.find("focal_distance", plane.distance(axes.centre, right))
+    b.check("both foci are equally far from the centre", plane.distance(axes.centre, left) - plane.distance(axes.centre, right))
+
+
+@method("rectangle", Exactness.EXACT_POINTS)
+def rectangle(b: Board, g: Axes) -> None:
+    axes = _axes(b, g)
+    quarter = _quarter(g)
+    plotted = []
+    for name, side, end in (("right", 1, axes.right), ("left", -1, axes.left)):
+        names = [f"{k * side}" for k in range(1, quarter)]
+        on_axis = b.divide(axes.centre, end, quarter, names, why="numbered from the centre")
+        for up, near, far, letter in ((1, axes.high, axes.low, "P"), (-1, axes.low, axes.high, "Q")):
+            top = b.parallel(axes.along, near, f"{'upper' if up > 0 else 'lower'} side") if side > 0 else None
+            upright = b.parallel(axes.across, end, f"{name} side") if up > 0 else None
+            if top is not None:
+                b.extend(top, near.moved(axes.right.x - axes.centre.x, axes.right.y - axes.centre.y))
+                b.extend(top, near.moved(axes.left.x - axes.centre.x, axes.left.y - axes.centre.y))
+            corner = Point(end.x + near.x - axes.centre.x, end.y + near.y - axes.centre.y, "corner")
+            if upright is not None:
+                b.extend(upright, corner)
+                b.extend(upright, Point(end.x + far.x - axes.centre.x, end.y + far.y - axes.centre.y))
+            names = [f"{k * side}{'″' if up > 0 else '′'}" for k in range(1, quarter)]
+            on_side = b.divide(corner, end, quarter, names, why="numbered from the corner")
+            for k, (inner, outer) in enumerate(zip(on_axis, on_side, strict=True), 1):
+                first = b.line(far, inner)
+                second = b.line(near, outer)
+                index = k if side > 0 else k + quarter - 1
+                plotted.append(b.meet(first, second, name=f"{letter}{index}"))
+    b.caution("Like numbers belong together: axis from the centre, side from the corner.")
+    _fair(b, axes, plotted)
+
+
+def _gap_words(findings: Mapping[str, float]) -> str:
+    gap = findings["worst_gap"]
+    return "a true circle here" if gap < 5e-10 else f"worst gap {number_text(gap)} mm"
+
+
+@method("four centres", Exactness.APPROXIMATE, worth=_gap_words)
+def four_centres(b: Board, g: Axes) -> None:
+    axes = _axes(b, g)
+    chord = b.line(axes.left, axes.high, "AE")
+    difference = b.arc(axes.centre, axes.a, taken="half the major axis", why="up to the minor axis")
+    top = b.meet(difference, axes.across, plane.beyond(axes.across), "G")
+    cut = b.arc(axes.high, plane.distance(axes.high, top), taken="E–G", why="back along AE")
+    inner = b.meet(cut, chord, plane.nearest(axes.left), "H")
+    halving = b.bisector(axes.left, inner, "bisector of AH")
+    end_centre = b.meet(halving, axes.along, name="K1")
+    side_centre = b.meet(halving, axes.across, name="L1")
+    across = Line(axes.centre, axes.across.dx, axes.across.dy)
+    b.step("say", Instrument.DIVIDERS, setting=plane.distance(axes.centre, end_centre), on=("O", "K1", "L1"))
+    b.steps[-1].words["text"] = "Dividers carry O–K₁ and O–L₁ to the other sides of O for the two remaining centres"
+    end_other = b.mark_point(_mirrored(end_centre, axes.centre, "K2"))
+    side_other = b.mark_point(_mirrored(side_centre, axes.centre, "L2"))
+    b.steps[-1].makes.extend(["K2", "L2"])
+    radius_end = plane.distance(axes.left, end_centre)
+    radius_side = plane.distance(axes.high, side_centre)
+    joints = []
+    for side_c, letter in ((side_centre, "S"), (side_other, "U")):
+        for end_c, index in ((end_centre, 1), (end_other, 2)):
+            centres = Line.through(side_c, end_c)
+            joint = centres.point_at(radius_side, f"{letter}{index}")
+            joints.append(joint)
+    upper_left, upper_right, lower_left, lower_right = joints
+    b.step("say", Instrument.STRAIGHTEDGE, on=("K1", "L1", "K2", "L2"), makes=[p.name for p in joints])
+    b.steps[-1].words["text"] = "Straightedge through each pair of centres: {makes} are where the arcs will join"
+    for side_c, end_c, joint in (
+        (side_centre, end_centre, upper_left),
+        (side_centre, end_other, upper_right),
+        (side_other, end_centre, lower_left),
+        (side_other, end_other, lower_right),
+    ):
+        b.joined(side_c, joint)
+        b.mark_point(joint)
+        b.check(f"{joint.name} is on both arcs", plane.distance(end_c, joint) - radius_end)
+    b.caution("Arcs join on the line through both centres; anywhere else the joint shows as a kink.")
+    b.line_in_arc(side_centre, upper_right, upper_left, "upper arc")
+    b.line_in_arc(end_centre, upper_left, lower_left, "left arc")
+    b.line_in_arc(side_other, lower_left, lower_right, "lower arc")
+    b.line_in_arc(end_other, lower_right, upper_right, "right arc")
+    b.dimension(axes.left, axes.right, offset=-9)
+    b.dimension(axes.low, axes.high, offset=-9)
+    b.find("radius_end", radius_end)
+    b.find("radius_side", radius_side)
+    b.find("worst_gap", _worst_gap(b, g, axes, across, end_centre, side_centre, upper_left))
+
+
+def _mirrored(p: Point, centre: Point, name: str) -> Point:
+    return Point(centre.x * 2 - p.x, centre.y * 2 - p.y, name)
+
+
+def _worst_gap(
+    b: Board, g: Axes, axes: _Axes, across: Line, end_centre: Point, side_centre: Point, joint: Point
+) -> Number:
+    """Greatest gap between arcs and ellipse, measured along the arcs' radii.
+
+    From a centre at distance c on an axis the distance to the ellipse is stationary only at the axis ends and at
+    a cos t = a²c/(a² - b²), or b sin t = -b²c/(a² - b²) on the other axis; the arcs' ends are tried as well.
+    """
+    a2, b2 = axes.a * axes.a, axes.b * axes.b
+    if g.decide(lambda h: h.major - h.minor) == 0:
+        return b.number(0) * axes.a
+    focal2 = a2 - b2
+    c_end = plane.distance(axes.centre, end_centre)
+    c_side = plane.distance(axes.centre, side_centre)
+    r_end, r_side = axes.a - c_end, axes.b + c_side
+    candidates = []
+    # end arc: x = a²c/f² in units of the axes, if that point of the ellipse is on the arc's side of the joint
+    joint_x = absolute(_along(joint, axes))
+    joint_y = absolute(_across(joint, axes))
+    for x, c, r, on_major in (
+        (a2 * c_end / focal2, c_end, r_end, True),
+        (b2 * c_side / focal2, c_side, r_side, False),
+    ):
+        half = (axes.a, axes.b) if on_major else (axes.b, axes.a)
+        inside = 1 - x * x / (half[0] * half[0])
+        other = half[1] * root(larger(inside, inside * 0))
+        radial = root((x - c) * (x - c) + other * other) if on_major else root((x + c) * (x + c) + other * other)
+        limit = joint_x if on_major else joint_y
+        candidates.append(_if_beyond(x, limit, absolute(radial - r), half[0]))
+    candidates.append(_joint_gap(axes, c_end, joint_x, joint_y))
+    worst = candidates[0]
+    for candidate in candidates[1:]:
+        worst = larger(worst, candidate)
+    return worst
+
+
+def _if_beyond(x: Number, limit: Number, gap: Number, most: Number) -> Number:
+    """The gap, if the stationary point lies between the joint and the end of the axis; else zero."""
+    from wisecompass.arithmetic import pick
+
+    kept = pick(limit, x, gap, gap * 0)
+    return pick(x, most, kept, gap * 0)
+
+
+def _joint_gap(axes: _Axes, c: Number, joint_x: Number, joint_y: Number) -> Number:
+    """Gap at the joint, along the common radius: the ray from the end centre meets the ellipse at share s of the way."""
+    dx, dy = joint_x - c, joint_y
+    qa = dx * dx / (axes.a * axes.a) + dy * dy / (axes.b * axes.b)
+    qb = c * dx / (axes.a * axes.a)
+    qc = c * c / (axes.a * axes.a) - 1
+    share = (root(qb * qb - qa * qc) - qb) / qa
+    return absolute(share - 1) * root(dx * dx + dy * dy)
+
+
+def _along(p: Point, axes: _Axes) -> Number:
+    return (p.x - axes.centre.x) * axes.along.dx + (p.y - axes.centre.y) * axes.along.dy
+
+
+def _across(p: Point, axes: _Axes) -> Number:
+    return (p.x - axes.centre.x) * axes.across.dx + (p.y - axes.centre.y) * axes.across.dy
+
+
+@slip("circles swapped: across from the small circle and along from the large one, so the ellipse turns by 90°")
+def circles_swapped(g: Axes, number: Make) -> dict[str, Number]:
+    return {"width": g.minor, "height": g.major}
+
+
+@slip("foci swung with half the minor axis from the end of the major one")
+def foci_from_wrong_axis(g: Axes, number: Make) -> dict[str, Number]:
+    return {"focal_distance": (g.major - g.minor) / 2}
+
+
+PROBLEM = Problem(
+    id="conics/ellipse",
+    title="Ellipse on its axes",
+    brief="Draw an ellipse of major axis {major} and minor axis {minor}, its major axis {orientation}, with {divisions} divisions.",
+    givens=Axes,
+    truth=truth,
+    methods=(concentric_circles, trammel, foci_arcs, rectangle, four_centres),
+    findings={
+        "focal_distance": Kind.LENGTH,
+        "eccentricity": Kind.RATIO,
+        "area": Kind.AREA,
+        "perimeter": Kind.LENGTH,
+        "radius_end": Kind.LENGTH,
+        "radius_side": Kind.LENGTH,
+        "worst_gap": Kind.LENGTH,
+    },
+    source="Apollonius III.52 for the foci; perimeter 4a·E(e²), DLMF 19.9.9.",
+    conditions=(
+        Condition(
+            "minor not above major",
+            lambda g: g.major - g.minor,
+            "the minor axis {minor} is longer than the major axis {major}",
+            ("minor", "major"),
+            lambda g: {"minor": number_text(float(g.major), 3)},
+        ),
+    ),
+    slips=(circles_swapped, foci_from_wrong_axis),
+)

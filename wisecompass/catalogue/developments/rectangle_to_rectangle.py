@@ -1,0 +1,366 @@
+"""Hopper from a rectangle to a rectangle, laid out flat by triangulation.
+
+Every face is flat, because opposite edges of it are level and parallel; its two triangles are laid out from true
+lengths, and each true length is the slope of a right triangle on its plan length with the height as upright.
+Truth: vectors in space, each face turned into the sheet by its own axes.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from wisecompass.arithmetic import Number, absolute, larger, root, smaller
+from wisecompass.catalogue.developments.hopper import Flat, Solid, refold_gap, solid, tabs, unrolled
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens, choice, length, offset
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.step import Instrument, Kind
+from wisecompass.drafting.views import Views
+from wisecompass.geometry import plane
+from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.space import Point3, cross, distance3, norm
+
+SEAMS = ("corner_1", "corner_2", "corner_3", "corner_4", "side_1", "side_2", "side_3", "side_4")
+BOTTOM, TOP = "ABCD", "EFGH"
+
+
+@dataclass(frozen=True)
+class Hopper(Givens):
+    bottom_length: Number = length("bottom length", "118")
+    bottom_width: Number = length("bottom width", "92")
+    top_length: Number = length("top length", "44")
+    top_width: Number = length("top width", "36")
+    offset_x: Number = offset("offset to the right", "10")
+    offset_y: Number = offset("offset to the front", "0")
+    height: Number = length("height", "86")
+    seam: str = choice("seam", *SEAMS)
+    lap: Number = offset("lap", "0", least=0)  # type: ignore[arg-type]
+    thickness: Number = offset("sheet thickness", "0", least=0)  # type: ignore[arg-type]
+
+
+def truth(g: Hopper, number: Make) -> Truth:
+    body = solid(g, number)
+    flat = unrolled(body)
+    findings: dict[str, Number] = {}
+    for i in range(4):
+        findings[f"edge_{i + 1}"] = distance3(body.bottom[i], body.top[i])
+        findings[f"diagonal_{i + 1}"] = distance3(body.bottom[(i + 1) % 4], body.top[i])
+    faces = []
+    for i in range(4):
+        j = (i + 1) % 4
+        faces.append(norm(cross(body.top[j] - body.bottom[i], body.top[i] - body.bottom[j])) / 2)
+        findings[f"face_area_{i + 1}"] = faces[-1]
+    seam = distance3(body.stations[0][0], body.stations[0][1])
+    rims = [distance3(row[i], row[(i + 1) % 4]) for row in (body.bottom, body.top) for i in range(4)]
+    findings["seam_length"] = seam
+    findings["area"] = faces[0] + faces[1] + faces[2] + faces[3]
+    findings["perimeter"] = sum(rims[1:], rims[0]) + seam * 2
+    points: dict[str, Point | Point3] = {p.name: p for p in (*body.bottom, *body.top)}
+    points |= {p.name: p for p in (*flat.bottom, *flat.top)}
+    return Truth(points=points, findings=dict(findings))
+
+
+@dataclass
+class _Sheet:
+    """The two views as drawn, corner by corner, with the neutral sizes that they were drawn from."""
+
+    views: Views
+    plan: dict[str, Point]
+    elevation: dict[str, Point]
+
+
+def _neutral(b: Board, g: Hopper) -> dict[str, Number]:
+    """How far each side moves out so that the pattern bends on the neutral line, half the thickness outside."""
+    runs = {
+        "front": (g.bottom_width - g.top_width) / 2 - g.offset_y,
+        "right": (g.bottom_length - g.top_length) / 2 - g.offset_x,
+        "back": (g.bottom_width - g.top_width) / 2 + g.offset_y,
+        "left": (g.bottom_length - g.top_length) / 2 + g.offset_x,
+    }
+    if g.decide(lambda h: h.thickness) == 0:
+        return {side: b.number(0) for side in runs}
+    out = {side: g.thickness / 2 * plane.hypot(run, g.height) / g.height for side, run in runs.items()}
+    b.step("say", Instrument.REASON, setting=g.thickness / 2)
+    b.steps[-1].words["text"] = (
+        "The sizes are inside sizes: move every side out by half the thickness, measured square to its face"
+    )
+    return out
+
+
+def _views(b: Board, g: Hopper) -> _Sheet:
+    out = _neutral(b, g)
+    half_l, half_w = g.bottom_length / 2, g.bottom_width / 2
+    top_l, top_w = g.top_length / 2, g.top_width / 2
+    back = smaller(-half_w, g.offset_y - top_w) - out["back"]
+    centre = g.bottom_length / 8 - back  # the fold line stands clear of the figure by an eighth of its length
+    reach = larger(half_w, g.offset_y + top_w) + out["front"]
+    views = Views.on(b, reach + centre + g.height + g.bottom_length / 8)
+    names = b.conventions
+    plan: dict[str, Point] = {}
+    elevation: dict[str, Point] = {}
+    for letters, left, right, near, far, above in (
+        (BOTTOM, -half_l, half_l, half_w, -half_w, b.number(0)),
+        (TOP, g.offset_x - top_l, g.offset_x + top_l, g.offset_y + top_w, g.offset_y - top_w, g.height),
+    ):
+        left, right = left - out["left"], right + out["right"]
+        near, far = near + out["front"] + centre, far - out["back"] + centre
+        corners = zip(letters, ((left, near), (right, near), (right, far), (left, far)), strict=True)
+        for letter, (x, front) in corners:
+            plan[letter] = views.in_top_view(letter, x, front)
+            elevation[letter] = views.in_front_view(letter, x, above)
+        place = "bottom" if letters == BOTTOM else "top"
+        b.step("say", Instrument.SET_SQUARE, makes=[names.top_name(letter) for letter in letters], setting=right - left)
+        b.steps[-1].words["text"] = f"Draw the {place} rectangle {{makes}} in the top view to its length and width"
+        b.caution("Number the corners the same way round at bottom and top, or a triangle is flipped.")
+        for letter, following in zip(letters, letters[1:] + letters[0], strict=True):
+            b.mark_point(plan[letter])
+            b.edge(plan[letter], plan[following])
+    b.line_in(*((plan[low], plan[high]) for low, high in zip(BOTTOM, TOP, strict=True)), why="the corner edges in plan")
+    b.step("say", Instrument.SET_SQUARE, makes=[names.front_name(letter) for letter in BOTTOM + TOP], setting=g.height)
+    b.steps[-1].words["text"] = "Projectors from every corner: the bottom on the ground line, the top at {setting} above it"
+    for letter in BOTTOM + TOP:
+        upright = Line.through(plan[letter], elevation[letter], f"projector of {letter}")
+        b.draft(upright, plan[letter], elevation[letter], pen=Pen.PROJECTOR, overshoot=False)
+        b.mark_point(elevation[letter])
+    edges = [("A", "B"), ("E", "F"), ("A", "E"), ("B", "F"), ("D", "H"), ("C", "G"), ("D", "C"), ("H", "G")]
+    b.line_in(*((elevation[p], elevation[q]) for p, q in edges[:4]), why="the front view")
+    for p, q in edges[4:6]:
+        b.edge(elevation[p], elevation[q])
+    for letter in BOTTOM + TOP:
+        views.read(letter, elevation[letter], plan[letter])
+    b.dimension(plan["A"], plan["B"], offset=-8)
+    b.dimension(plan["B"], plan["C"], offset=-8)
+    b.dimension(elevation["A"], Point(elevation["A"].x, elevation["E"].y), offset=10)
+    return _Sheet(views, plan, elevation)
+
+
+def _stations(sheet: _Sheet, g: Hopper) -> list[tuple[str, str]]:
+    """Names of bottom and top point of every line from the seam round to the seam again."""
+    start = int(g.seam[-1]) - 1
+    order = [(start + k) % 4 for k in range(4)]
+    if g.seam.startswith("corner"):
+        return [(BOTTOM[i], TOP[i]) for i in (*order, start)]
+    after = [(start + 1 + k) % 4 for k in range(4)]
+    return [("M", "N"), *((BOTTOM[i], TOP[i]) for i in after), ("M", "N")]
+
+
+def _seam_points(b: Board, sheet: _Sheet, g: Hopper) -> None:
+    """For a seam up the middle of a side: the middles of its bottom and top edge, in both views."""
+    if g.seam.startswith("corner"):
+        return
+    i = int(g.seam[-1]) - 1
+    j = (i + 1) % 4
+    b.step("say", Instrument.DIVIDERS, makes=["M", "N"])
+    b.steps[-1].words["text"] = "Halve the bottom and the top edge of the seam side: {makes} end the seam"
+    b.caution("Only half of this side goes to each end of the pattern.")
+    for name, row, primed in (("M", BOTTOM, "m"), ("N", TOP, "n")):
+        low, high = sheet.plan, sheet.elevation
+        low[name] = b.mark_point(plane.midpoint(low[row[i]], low[row[j]], primed))
+        high[name] = b.mark_point(plane.midpoint(high[row[i]], high[row[j]], f"{primed}′"))
+    b.line_in((sheet.plan["M"], sheet.plan["N"]), pen=Pen.FOLD)
+
+
+def _true_length(b: Board, sheet: _Sheet, base: Line, rise: Line, low: str, high: str, *, back: bool) -> Number:
+    """Right triangle of plan length and height: its slope is the true length of low–high."""
+    a, c = sheet.plan[low], sheet.plan[high]
+    across = plane.distance(a, c)
+    mark = f"{low}{high}"
+    b.step(
+        "say", Instrument.DIVIDERS, setting=across, on=(a.name, c.name), makes=[mark],
+        words={"text": f"Dividers take {a.name}–{c.name} from the plan ({{setting}}) to the base of the diagram; the slope to the top is the true length {mark}"},
+    )  # fmt: skip
+    if mark == "BE":
+        b.caution("A length from either view alone is too short: only the slope of the diagram is true.")
+    carried = b._stray(across, "scale")
+    end = base.point_at(-carried if back else carried, f"{mark}/length")
+    top = rise.at
+    b.touch(base, end)
+    b.mark_point(end)
+    slope = b.joined(end, top, mark)
+    b.extend(slope, top)
+    with b.block(""):
+        b.tint_line(a, c)
+        b.tint_line(sheet.elevation[low], sheet.elevation[high])
+    return plane.distance(end, top)
+
+
+@method("triangulation", Exactness.EXACT)
+def triangulation(b: Board, g: Hopper) -> None:
+    sheet = _views(b, g)
+    _seam_points(b, sheet, g)
+    stations = _stations(sheet, g)
+    true: dict[str, Number] = {}
+    with b.block("true lengths"):
+        origin = Point(b.number(0), b.number(0), "foot")
+        base = b.level_line(origin, "base of the diagram")
+        height = sheet.elevation["E"].y - sheet.elevation["A"].y
+        upright = b.upright_line(origin, "upright of the diagram")
+        apex = b.lay_off(upright, origin, height, "top", why="the height, carried from the front view")
+        rise = Line(apex, upright.dx, upright.dy, upright.name)
+        wanted = [(low, high) for low, high in zip(BOTTOM, TOP, strict=True)]
+        wanted += [s for s in stations if s not in wanted]
+        diagonals = [(BOTTOM[(i + 1) % 4], TOP[i]) for i in range(4)]
+        diagonals += [(after[0], before[1]) for before, after in zip(stations, stations[1:], strict=False)]
+        for low, high in dict.fromkeys(wanted):
+            true[low + high] = _true_length(b, sheet, base, rise, low, high, back=False)
+        for low, high in dict.fromkeys(diagonals):
+            true[low + high] = _true_length(b, sheet, base, rise, low, high, back=True)
+    for i in range(4):
+        b.find(f"edge_{i + 1}", true[BOTTOM[i] + TOP[i]])
+        b.find(f"diagonal_{i + 1}", true[BOTTOM[(i + 1) % 4] + TOP[i]])
+    flat = _lay_out(b, sheet, stations, true)
+    _finish(b, g, sheet, stations, flat)
+
+
+def _lay_out(b: Board, sheet: _Sheet, stations: list[tuple[str, str]], true: dict[str, Number]) -> Flat:
+    """Triangle after triangle from the seam round to the seam, each by two arcs."""
+    with b.block("pattern"):
+        low, high = stations[0]
+        start = b.point(f"{low}/flat", b.number(0), b.number(0), why="the seam begins the pattern")
+        upright = b.upright_line(start, "seam")
+        lows = [start]
+        highs = [b.lay_off(upright, start, true[low + high], f"{high}/flat", why="the true length of the seam")]
+        for k, (before, after) in enumerate(zip(stations, stations[1:], strict=False), 1):
+            suffix = "flat end" if k == len(stations) - 1 else "flat"
+            edge_below = plane.distance(sheet.plan[before[0]], sheet.plan[after[0]])
+            by_edge = b.arc(lows[-1], edge_below, taken=f"{before[0]}–{after[0]}, true in plan", why="away from the seam")
+            by_diagonal = b.arc(highs[-1], true[after[0] + before[1]], taken=f"true {after[0]}{before[1]}")
+            found = b.meet(by_edge, by_diagonal, plane.right_of(Line.through(lows[-1], highs[-1])), f"{after[0]}/{suffix}")
+            _tint(b, sheet, (before[0], before[1], after[0]), (lows[-1], highs[-1], found))
+            edge_above = plane.distance(sheet.plan[before[1]], sheet.plan[after[1]])
+            by_edge = b.arc(highs[-1], edge_above, taken=f"{before[1]}–{after[1]}, true in plan", why="away from the seam")
+            by_corner = b.arc(found, true[after[0] + after[1]], taken=f"true {after[0]}{after[1]}")
+            upper = b.meet(by_edge, by_corner, plane.right_of(Line.through(found, highs[-1])), f"{after[1]}/{suffix}")
+            _tint(b, sheet, (before[1], after[0], after[1]), (highs[-1], found, upper))
+            b.joined(found, highs[-1], "diagonal")
+            lows.append(found)
+            highs.append(upper)
+    return Flat(lows, highs)
+
+
+def _tint(b: Board, sheet: _Sheet, letters: tuple[str, str, str], flat: tuple[Point, Point, Point]) -> None:
+    """The triangle at hand, alike in both views, in the picture and in the pattern."""
+    b.tint(*flat)
+    with b.block(""):
+        b.tint(*(sheet.plan[letter] for letter in letters))
+        b.tint(*(sheet.elevation[letter] for letter in letters))
+    with b.block("picture"):
+        b.tint(*(_pictured(sheet, letter) for letter in letters))
+
+
+def _pictured(sheet: _Sheet, letter: str) -> Point:
+    """A corner in a small oblique picture, read off both views."""
+    low, high = sheet.plan[letter], sheet.elevation[letter]
+    depth = sheet.plan["A"].y - low.y
+    return Point((high.x - depth / 2) / 2, (sheet.views.above(high) * 9 / 10 - depth * 2 / 5) / 2, f"{letter}/picture")
+
+
+def _finish(b: Board, g: Hopper, sheet: _Sheet, stations: list[tuple[str, str]], flat: Flat) -> None:
+    lows, highs = flat.bottom, flat.top
+    rim = list(zip(lows, lows[1:], strict=False)) + list(zip(highs, highs[1:], strict=False))
+    seams = [(lows[0], highs[0]), (lows[-1], highs[-1])]
+    lapped = g.decide(lambda h: h.lap) > 0
+    with b.block("pattern"):
+        b.rotations["pattern"] = -float(plane.direction(lows[0], lows[-1])) if b.drawing else 0.0
+        inner = list(zip(lows, highs, strict=True))[1:-1]
+        b.line_in(*inner, pen=Pen.FOLD, why="where the sheet is bent")
+        if lapped:
+            b.line_in(*rim, seams[1], pen=Pen.FOLD, why="where the laps are bent")
+            _draw_tabs(b, g, flat)
+            b.line_in(seams[0], pen=Pen.CUT, why="the plain side of the seam")
+        else:
+            b.line_in(*rim, *seams, pen=Pen.CUT, why="the outline to be cut")
+        b.caution("Cut edges are sharp and burred: wear gloves and deburr before folding.")
+        b.caution("Mark the inside of the sheet: joined the wrong side out, the offset comes out mirrored.")
+    with b.block("picture"):
+        if b.drawing:
+            for p, q in (*zip(BOTTOM, TOP, strict=True), *zip(BOTTOM, BOTTOM[1:] + "A", strict=True), *zip(TOP, TOP[1:] + "E", strict=True)):
+                hidden = p == "D" or (p, q) == ("C", "D")
+                b.edge(_pictured(sheet, p), _pictured(sheet, q), Pen.HIDDEN if hidden and "H" not in (p,) else Pen.GIVEN)
+    outline = [*lows, *reversed(highs)]
+    b.find("area", absolute(plane.polygon_area(outline)))
+    around = plane.distance(outline[-1], outline[0])
+    for p, q in zip(outline, outline[1:], strict=False):
+        around = around + plane.distance(p, q)
+    b.find("perimeter", around)
+    b.find("seam_length", plane.distance(*seams[0]))
+    corners = {letter: b.points[letter] for letter in BOTTOM + TOP}
+    body = Solid.of_views([corners[c] for c in BOTTOM], [corners[c] for c in TOP], g.seam)  # type: ignore[misc]
+    b.find("refold_gap", refold_gap(body, flat))
+    b.check("both edges of the seam are equally long", plane.distance(*seams[1]) - plane.distance(*seams[0]))
+    for k in range(len(lows) - 1):
+        b.check(f"panel {k + 1}: bottom and top edge are parallel", _unparallel(lows, highs, k))
+
+
+def _unparallel(lows: list[Point], highs: list[Point], k: int) -> Number:
+    """Cross product of the two rim edges of a panel over the length of one: how far one runs off the other, in mm."""
+    below, above = Line.through(lows[k], lows[k + 1]), Line.through(highs[k], highs[k + 1])
+    return (below.dx * above.dy - below.dy * above.dx) / plane.hypot(below.dx, below.dy)
+
+
+def _draw_tabs(b: Board, g: Hopper, flat: Flat) -> None:
+    b.step("say", Instrument.SET_SQUARE, setting=g.lap)
+    b.steps[-1].words["text"] = "Add a lap of {setting} along the seam and both ends, its corners cut off at 45°"
+    for near_start, far_start, far_end, near_end in tabs(flat, g.lap):
+        for p, q in ((near_start, far_start), (far_start, far_end), (far_end, near_end)):
+            b.edge(p, q, Pen.CUT)
+
+
+@slip("lengths taken from the front view instead of true lengths")
+def front_view_lengths(g: Hopper, number: Make) -> dict[str, Number]:
+    run_left = (g.bottom_length - g.top_length) / 2 + g.offset_x
+    run_right = (g.bottom_length - g.top_length) / 2 - g.offset_x
+    left, right = (root(run * run + g.height * g.height) for run in (run_left, run_right))
+    return {"edge_1": left, "edge_2": right, "edge_3": right, "edge_4": left}
+
+
+@slip("lengths taken from the plan, the height forgotten")
+def plan_lengths(g: Hopper, number: Make) -> dict[str, Number]:
+    run = (g.bottom_length - g.top_length) / 2 + g.offset_x
+    across = (g.bottom_width - g.top_width) / 2 - g.offset_y
+    return {"edge_1": root(run * run + across * across)}
+
+
+def _lap_fits(edge: str) -> Condition:
+    def margin(g: Hopper) -> Number:
+        side: Number = getattr(g, edge)
+        return side / 4 - g.lap
+
+    def nearest(g: Hopper) -> dict[str, str]:
+        return {"lap": f"{int(float(getattr(g, edge)) * 250) / 1000:g}"}
+
+    words = edge.replace("_", " ")
+    return Condition(
+        f"lap within the {words}", margin, f"a lap of {{lap}} is more than a quarter of the {words} {{{edge}}}", ("lap",), nearest
+    )
+
+
+_LAP_EDGES = ("bottom_length", "bottom_width", "top_length", "top_width", "height")
+_lap_conditions: Callable[[], tuple[Condition, ...]] = lambda: tuple(_lap_fits(edge) for edge in _LAP_EDGES)  # noqa: E731
+
+PROBLEM = Problem(
+    id="developments/rectangle-to-rectangle",
+    title="Hopper, rectangle to rectangle",
+    brief=(
+        "Lay out flat a hopper from a rectangle {bottom_length} × {bottom_width} to one {top_length} × {top_width}, "
+        "{height} high, offset {offset_x} to the right and {offset_y} to the front; seam at {seam}, "
+        "lap {lap}, sheet {thickness} thick."
+    ),
+    givens=Hopper,
+    truth=truth,
+    methods=(triangulation,),
+    findings={f"edge_{i}": Kind.LENGTH for i in range(1, 5)}
+    | {f"diagonal_{i}": Kind.LENGTH for i in range(1, 5)}
+    | {"seam_length": Kind.LENGTH, "area": Kind.AREA, "perimeter": Kind.LENGTH}
+    | {f"face_area_{i}": Kind.AREA for i in range(1, 5)}
+    | {"refold_gap": Kind.LENGTH},
+    source="Triangulation; true length as the slope over plan length and height.",
+    conditions=_lap_conditions(),
+    slips=(front_view_lengths, plan_lengths),
+    cautions=(
+        "Sheet metal cuts: gloves for handling, eyes shielded for cutting.",
+        "The pattern is geometry; a joint that carries load is designed by a qualified person.",
+    ),
+)

@@ -1,0 +1,243 @@
+"""Line of given true length inclined to both planes of projection: its views and traces.
+
+Each inclination is first drawn alone, where it shows at its true angle; then both views are rotated about the end until
+they meet the loci of the other end (Monge).  Truth: the direction vector (√(1 - sin²θ - sin²φ), sin φ, sin θ).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from wisecompass.arithmetic import Number, atan2_deg, cos_deg, root, sin_deg
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens, angle, length, offset
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, Value, method, slip
+from wisecompass.drafting.step import Kind
+from wisecompass.drafting.views import Views
+from wisecompass.drafting.wording import number_text
+from wisecompass.geometry import plane
+from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.space import Point3, norm
+
+
+@dataclass(frozen=True)
+class InclinedLine(Givens):
+    true_length: Number = length("true length", "84")
+    inclination_hp: Number = angle("inclination to HP", "34", "0", "90")
+    inclination_vp: Number = angle("inclination to VP", "41", "0", "90")
+    a_front: Number = offset("distance of A in front of VP", "12")
+    a_above: Number = offset("height of A above HP", "8")
+
+
+def _steep(g: InclinedLine) -> int:
+    """1 where the line leans, 0 where both inclinations together are exactly 90° and it lies in a profile plane."""
+    return g.decide(lambda h: 90 - h.inclination_hp - h.inclination_vp)
+
+
+def truth(g: InclinedLine, number: Make) -> Truth:
+    total, less = g.inclination_hp + g.inclination_vp, g.inclination_hp - g.inclination_vp
+    rise = g.true_length * sin_deg(g.inclination_hp)
+    depth = g.true_length * sin_deg(g.inclination_vp)
+    apart = g.true_length * root(cos_deg(total) * cos_deg(less)) if _steep(g) else number(0)
+    start = Point3(number(0), g.a_front, g.a_above)
+    findings: dict[str, Value] = {
+        "plan_length": norm(Point3(apart, depth, number(0))),
+        "elevation_length": norm(Point3(apart, number(0), rise)),
+        "plan_angle": _slope(g, depth, apart, "inclination_hp"),
+        "elevation_angle": _slope(g, rise, apart, "inclination_vp"),
+        "b_front": g.a_front + depth,
+        "b_above": g.a_above + rise,
+        "apart": apart,
+    }
+    flat, frontal = g.decide(lambda h: h.inclination_hp) == 0, g.decide(lambda h: h.inclination_vp) == 0
+    findings["ht_x"] = None if flat else -apart * g.a_above / rise
+    findings["ht_front"] = None if flat else g.a_front - depth * g.a_above / rise
+    findings["vt_x"] = None if frontal else -apart * g.a_front / depth
+    findings["vt_above"] = None if frontal else g.a_above - rise * g.a_front / depth
+    points: dict[str, Point | Point3] = {"A": start, "B": start + Point3(apart, depth, rise)}
+    if _steep(g):
+        points["B_2"] = start + Point3(-apart, depth, rise)
+    return Truth(points=points, findings=findings, solutions=2 if _steep(g) else 1)
+
+
+def _slope(g: InclinedLine, over: Number, along: Number, other: str) -> Number | None:
+    """Angle to XY of a view, or None where the view is a point because the line stands square to its plane."""
+    if g.decide(lambda h: 90 - getattr(h, other)) == 0:
+        return None
+    return atan2_deg(over, along)
+
+
+@method("rotation about the end", Exactness.EXACT)
+def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
+    gap = g.a_above + g.a_front + g.true_length * (sin_deg(g.inclination_hp) + sin_deg(g.inclination_vp)) + 12
+    views = Views.on(b, gap)
+    names = b.conventions
+    zero = b.number(0)
+    projector = b.upright_line(Point(zero, views.ground.at.y, "the fold line"), "projector of A")
+    a_up = b.lay_off(projector, Point(zero, views.ground.at.y, "XY"), g.a_above, names.front_name("A"), why="its height")
+    a_low = b.lay_off(
+        projector,
+        Point(zero, views.wall.at.y, "XY"),
+        g.a_front,
+        names.top_name("A"),
+        back=True,
+        why="its distance in front of VP",
+    )
+    # -------------------------------------------------- each inclination alone, where it shows at its true angle
+    level_up = b.level_line(a_up, f"level through {a_up.name}")
+    rising = b.protract(level_up, a_up, g.inclination_hp, "true slope to HP", why="as if the line were parallel to VP")
+    b.caution("The true length belongs on the true angle; on the apparent angle of a view it is wrong.")
+    up_1 = b.lay_off(rising, a_up, g.true_length, f"{names.front_name('B')}1", why="the true length")
+    level_low = b.level_line(a_low, f"level through {a_low.name}")
+    receding = b.protract(level_low, a_low, -g.inclination_vp, "true slope to VP", why="as if the line were level")
+    low_2 = b.lay_off(receding, a_low, g.true_length, f"{names.top_name('B')}2", why="the true length")
+    # ------------------------------------------------------------------------------- lengths of both views
+    down = b.upright_line(up_1, f"projector of {up_1.name}")
+    plan_end = b.meet(down, level_low, name=f"{names.top_name('B')}1")
+    up = b.upright_line(low_2, f"projector of {low_2.name}")
+    elevation_end = b.meet(up, level_up, name=f"{names.front_name('B')}2")
+    # --------------------------------------------------------------------------------- loci and rotation
+    high_locus = b.level_line(up_1, f"locus of {names.front_name('B')}", why="the other end keeps its height", pen=Pen.LOCUS)
+    low_locus = b.level_line(
+        low_2, f"locus of {names.top_name('B')}", why="the other end keeps its distance", pen=Pen.LOCUS
+    )
+    plan_length = plane.distance(a_low, plan_end)
+    swung_low = b.arc(a_low, plan_length, taken=f"{a_low.name}–{plan_end.name}", why="to the locus below")
+    ends_low = _both_ends(b, g, swung_low, low_locus, names.top_name("B"))
+    elevation_length = plane.distance(a_up, elevation_end)
+    swung_up = b.arc(a_up, elevation_length, taken=f"{a_up.name}–{elevation_end.name}", why="to the locus above")
+    ends_up = _both_ends(b, g, swung_up, high_locus, names.front_name("B"))
+    for n, (end_up, end_low) in enumerate(zip(ends_up, ends_low, strict=True), 1):
+        with b.for_solution(n):
+            joined = b.upright_line(end_up, f"projector of {end_up.name}", why="both views of B stand on it")
+            b.extend(joined, end_low)
+            b.caution("If the two ends do not stand on one projector, an arc or a locus has strayed.")
+            b.line_in((a_up, end_up), (a_low, end_low), why="the two views")
+            views.read("B" if n == 1 else "B_2", end_up, end_low)
+        b.check(f"both views of the end stand on one projector (solution {n})", end_up.x - end_low.x)
+    views.read("A", a_up, a_low)
+    _measure(b, g, views, (a_up, a_low), (ends_up[0], ends_low[0]))
+    _traces(b, g, views, (a_up, a_low), (ends_up[0], ends_low[0]))
+    b.dimension(a_up, up_1, offset=7)
+    b.dimension_angle(a_up, _level_with(a_up, up_1), up_1, radius=22)
+    b.dimension_angle(a_low, low_2, _level_with(a_low, low_2), radius=22)
+
+
+def _level_with(a: Point, p: Point) -> Point:
+    """The point level with ``a`` and under or over ``p``."""
+    return Point(p.x, a.y)
+
+
+def _both_ends(b: Board, g: InclinedLine, swung: plane.Circle, locus: Line, name: str) -> list[Point]:
+    """Both crossings of arc and locus, right one first; one point where the arc just touches."""
+    if _steep(g) == 0:
+        return [b.meet(swung, locus, plane.rightmost, name)]
+    right = b.meet(swung, locus, plane.rightmost, name)
+    return [right, b.meet(swung, locus, plane.leftmost, f"{name}/2")]
+
+
+def _measure(b: Board, g: InclinedLine, views: Views, a: tuple[Point, Point], end: tuple[Point, Point]) -> None:
+    (a_up, a_low), (b_up, b_low) = a, end
+    b.find("plan_length", plane.distance(a_low, b_low))
+    b.find("elevation_length", plane.distance(a_up, b_up))
+    b.find("b_front", views.front(b_low))
+    b.find("b_above", views.above(b_up))
+    b.find("apart", b_low.x - a_low.x)
+    standing = g.decide(lambda h: 90 - h.inclination_hp) == 0
+    pointing = g.decide(lambda h: 90 - h.inclination_vp) == 0
+    b.find("plan_angle", None if standing else atan2_deg(a_low.y - b_low.y, b_low.x - a_low.x))
+    b.find("elevation_angle", None if pointing else atan2_deg(b_up.y - a_up.y, b_up.x - a_up.x))
+    across = plane.distance(a_low, b_low)
+    rise = b_up.y - a_up.y
+    b.check("plan length and rise give back the true length", root(across * across + rise * rise) - g.true_length)
+
+
+def _traces(b: Board, g: InclinedLine, views: Views, a: tuple[Point, Point], end: tuple[Point, Point]) -> None:
+    """Where the line, drawn on, pierces HP and VP: found where a view meets its edge-on plane."""
+    (a_up, a_low), (b_up, b_low) = a, end
+    b.find("ht_x", None)
+    b.find("ht_front", None)
+    b.find("vt_x", None)
+    b.find("vt_above", None)
+    if g.decide(lambda h: h.inclination_hp):
+        on_ground = b.line(a_up, b_up, "the front view", why="drawn on to the ground line", pen=Pen.PROJECTOR)
+        h = b.meet(on_ground, views.ground, name="h")
+        ht = _carried(b, g, h, a_low, b_low, (a_up, b_up), "HT")
+        b.find("ht_x", ht.x)
+        b.find("ht_front", views.front(ht))
+    if g.decide(lambda h: h.inclination_vp):
+        on_wall = b.line(a_low, b_low, "the top view", why="drawn on to the wall line", pen=Pen.PROJECTOR)
+        v = b.meet(on_wall, views.wall, name="v")
+        vt = _carried(b, g, v, a_up, b_up, (a_low, b_low), "VT")
+        b.find("vt_x", vt.x)
+        b.find("vt_above", views.above(vt))
+
+
+def _carried(b: Board, g: InclinedLine, at: Point, a: Point, end: Point, seen: tuple[Point, Point], name: str) -> Point:
+    """Carry a point of one view to the other: by a projector, or in a profile plane by proportion along the view."""
+    if _steep(g):
+        projector = b.upright_line(at, f"projector of {at.name}")
+        other = b.joined(a, end, "the other view", pen=Pen.PROJECTOR)
+        return b.meet(projector, other, name=name)
+    share = (at.y - seen[0].y) / (seen[1].y - seen[0].y)
+    return b.mark_point(Point(a.x + (end.x - a.x) * share, a.y + (end.y - a.y) * share, name))
+
+
+@slip("true length laid at the true angle taken for the view itself")
+def true_length_in_the_view(g: InclinedLine, number: Make) -> dict[str, Number]:
+    return {"elevation_length": g.true_length, "elevation_angle": g.inclination_hp + 0}
+
+
+@slip("plan length laid at the true angle to VP instead of swung to the locus")
+def plan_length_at_true_angle(g: InclinedLine, number: Make) -> dict[str, Number]:
+    plan = g.true_length * cos_deg(g.inclination_hp)
+    return {
+        "plan_angle": g.inclination_vp + 0,
+        "apart": plan * cos_deg(g.inclination_vp),
+        "b_front": g.a_front + plan * sin_deg(g.inclination_vp),
+    }
+
+
+def _nearest(g: InclinedLine) -> dict[str, str]:
+    """Keep the inclination to HP and lower the other one."""
+    return {"inclination_vp": number_text(90 - float(g.inclination_hp), 6)}
+
+
+PROBLEM = Problem(
+    id="space/line-inclined-to-both",
+    title="Line inclined to both planes",
+    brief=(
+        "A line AB {true_length} long rises at {inclination_hp} to HP and recedes at {inclination_vp} to VP. "
+        "A is {a_front} in front of VP and {a_above} above HP. Draw its views."
+    ),
+    givens=InclinedLine,
+    truth=truth,
+    methods=(rotation_about_the_end,),
+    findings={
+        "plan_length": Kind.LENGTH,
+        "elevation_length": Kind.LENGTH,
+        "plan_angle": Kind.ANGLE,
+        "elevation_angle": Kind.ANGLE,
+        "b_front": Kind.LENGTH,
+        "b_above": Kind.LENGTH,
+        "apart": Kind.LENGTH,
+        "ht_x": Kind.LENGTH,
+        "ht_front": Kind.LENGTH,
+        "vt_x": Kind.LENGTH,
+        "vt_above": Kind.LENGTH,
+    },
+    source="Rotation about an end (Monge, Géométrie descriptive); direction cosines for the truth.",
+    conditions=(
+        Condition(
+            "inclinations together at most 90°",
+            lambda g: 90 - g.inclination_hp - g.inclination_vp,
+            "a line {true_length} long cannot rise at {inclination_hp} and also recede at {inclination_vp}: "
+            "the two together may not pass 90°",
+            ("inclination_hp", "inclination_vp"),
+            _nearest,
+        ),
+    ),
+    slips=(true_length_in_the_view, plan_length_at_true_angle),
+    cautions=("A dimension from this sheet is geometry; rafters and ties answer to local codes and a licensed engineer.",),
+)

@@ -1,0 +1,38 @@
+"""Everything that can be wrong with what somebody brings to the program, each with one clear sentence."""
+
+from __future__ import annotations
+
+
+class WiseCompassError(Exception):
+    """The family: its text is one sentence fit to be read by a drafter."""
+
+
+class BadGiven(WiseCompassError):
+    """A given that is not a number, or lies outside its limits. ``given`` names it."""
+
+    def __init__(self, given: str, sentence: str, nearest: str | None = None) -> None:
+        super().__init__(sentence)
+        self.given = given
+        self.nearest = nearest
+
+
+class Infeasible(WiseCompassError):
+    """Givens that are each in order but admit no figure together.
+
+    Attributes: ``condition`` names the limit, ``givens`` the givens it couples, ``nearest`` the nearest values that
+    admit a figure, as typed text by given.
+    """
+
+    def __init__(self, condition: str, sentence: str, givens: tuple[str, ...], nearest: dict[str, str]) -> None:
+        super().__init__(sentence)
+        self.condition = condition
+        self.givens = givens
+        self.nearest = nearest
+
+
+class Unknown(WiseCompassError):
+    """A problem, method or given of a name that the catalogue does not have."""
+
+
+class BadDocument(WiseCompassError):
+    """A file that cannot be read or written; the sentence names the place in the file where there is one."""

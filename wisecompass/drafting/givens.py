@@ -1,0 +1,189 @@
+"""Givens: what the brief states. Each has words, a unit, limits and a default; it stays as typed until it is needed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, fields, replace
+from enum import StrEnum
+from fractions import Fraction
+from functools import cache
+from typing import Any, TypeAlias
+
+from wisecompass.arithmetic import PLAIN, Arithmetic, Number
+from wisecompass.arithmetic.certified import decide_sign
+from wisecompass.arithmetic.expression import LENGTH_UNITS, Expression, Unreadable, of, read
+from wisecompass.drafting.errors import BadGiven
+from wisecompass.drafting.wording import number_text
+
+
+class Form(StrEnum):
+    """What kind of value a given is."""
+
+    LENGTH = "length"
+    OFFSET = "offset"
+    ANGLE = "angle"
+    RATIO = "ratio"
+    COUNT = "count"
+    CHOICE = "choice"
+
+    @property
+    def unit(self) -> str:
+        return {"length": "mm", "offset": "mm", "angle": "°"}.get(self.value, "")
+
+
+SHORTEST, LONGEST = Fraction(1, 1000), Fraction(1_000_000)
+"""No drafter sets a compass to less than a micrometre or more than a kilometre."""
+
+Raw: TypeAlias = str | int | float | Fraction
+Typed: TypeAlias = dict[str, "Expression | str"]
+"""A full set of givens as typed: an expression, or the word of a choice."""
+
+
+@dataclass(frozen=True)
+class Given:
+    """One given: its ``words`` in a sentence, its limits (inclusive), and its default as it would be typed."""
+
+    words: str
+    form: Form
+    default: str
+    least: Fraction | None = None
+    most: Fraction | None = None
+    choices: tuple[str, ...] = ()
+    limit_words: str = ""
+    name: str = ""
+
+    def read(self, raw: Raw, unit: str | None = None) -> Expression | str:
+        """Check one value.
+
+        Raises:
+            BadGiven: unreadable, of the wrong kind, or outside the limits; with the nearest value that works.
+        """
+        if self.form is Form.CHOICE:
+            return self._choose(raw)
+        try:
+            default_unit = unit if self.form in (Form.LENGTH, Form.OFFSET) else None
+            value = read(raw, default_unit) if isinstance(raw, str) else of(raw)
+        except Unreadable as problem:
+            raise BadGiven(self.name, f"{self.words}: {problem} (for example {self.default})", self.default) from None
+        if self.form not in (Form.LENGTH, Form.OFFSET) and value.unit in LENGTH_UNITS:
+            sentence = f"{self.words} {value.text} is a length; it must be {self._kind_words()}"
+            raise BadGiven(self.name, sentence, self.default)
+        if self.form in (Form.LENGTH, Form.OFFSET) and value.unit in ("°", "deg"):
+            raise BadGiven(self.name, f"{self.words} {value.text} is an angle; it must be a length", self.default)
+        self._check_limits(value)
+        exact = value.fraction()
+        if self.form is Form.COUNT and (exact is None or exact.denominator != 1):
+            nearest = str(round(exact)) if exact is not None else self.default
+            raise BadGiven(self.name, f"{self.words} {value.text} is not a whole number; try {nearest}", nearest)
+        return value
+
+    def _check_limits(self, value: Expression) -> None:
+        for limit, wanted, word in ((self.least, 1, "small"), (self.most, -1, "large")):
+            if limit is None:
+                continue
+            sign = decide_sign(lambda a, limit=limit: value.evaluate(a) - a.number(limit))  # type: ignore[misc]
+            if sign * wanted < 0:
+                nearest = number_text(float(limit), 3).replace("−", "-")
+                rule = self.limit_words or f"it must be at {'least' if wanted > 0 else 'most'} {nearest}{self._unit()}"
+                shown = value.text if value.unit else f"{value.text}{self._unit()}"
+                sentence = f"{self.words} {shown} is too {word}: {rule}; the nearest that works is {nearest}{self._unit()}"
+                raise BadGiven(self.name, sentence, nearest)
+
+    def _choose(self, raw: Raw) -> str:
+        text = str(raw).strip()
+        for choice in self.choices:
+            if text.casefold() == choice.casefold():
+                return choice
+        listed = ", ".join(self.choices)
+        raise BadGiven(self.name, f"{self.words} “{text[:40]}” is not one of {listed}", self.choices[0])
+
+    def _unit(self) -> str:
+        return {"mm": " mm", "°": "°"}.get(self.form.unit, "")
+
+    def _kind_words(self) -> str:
+        return {"angle": "an angle", "count": "a whole number"}.get(self.form.value, "a plain number")
+
+
+def _given(**details: Any) -> Any:
+    return field(metadata={"given": Given(**details)})
+
+
+def length(words: str, default: str, least: Fraction = SHORTEST, most: Fraction = LONGEST) -> Any:
+    """A length above zero, in mm."""
+    return _given(words=words, form=Form.LENGTH, default=default, least=least, most=most)
+
+
+def offset(words: str, default: str, least: Fraction = -LONGEST, most: Fraction = LONGEST) -> Any:
+    """A length that may be zero or negative, in mm."""
+    return _given(words=words, form=Form.OFFSET, default=default, least=least, most=most)
+
+
+def angle(words: str, default: str, least: str = "0.01", most: str = "179.99", limit_words: str = "") -> Any:
+    """An angle in degrees."""
+    return _given(
+        words=words,
+        form=Form.ANGLE,
+        default=default,
+        least=Fraction(least),
+        most=Fraction(most),
+        limit_words=limit_words,
+    )
+
+
+def count(words: str, default: str, least: int, most: int) -> Any:
+    """A whole number."""
+    return _given(words=words, form=Form.COUNT, default=default, least=Fraction(least), most=Fraction(most))
+
+
+def choice(words: str, *choices: str, default: str | None = None) -> Any:
+    """One of several words; the first is the default unless another is named."""
+    return _given(words=words, form=Form.CHOICE, default=default or choices[0], choices=choices)
+
+
+@dataclass(frozen=True)
+class Givens:
+    """Base of every problem's givens: its fields hold numbers of one arithmetic, whole numbers and words."""
+
+    def decide(self, margin: Callable[[Any], Number]) -> int:
+        """The sign of ``margin`` of these givens, decided for good on the givens as typed, in any arithmetic."""
+        typed: Typed = self.__dict__["_typed"]
+        return decide_sign(lambda arithmetic: margin(bind(type(self), typed, arithmetic)))
+
+
+@cache
+def givens_of(kind: type[Givens]) -> tuple[Given, ...]:
+    """The givens that a class declares, in order."""
+    return tuple(replace(f.metadata["given"], name=f.name) for f in fields(kind))
+
+
+def bind(kind: type[Givens], typed: Typed, arithmetic: Arithmetic) -> Any:
+    """The givens as numbers of ``arithmetic``: counts as whole numbers, choices as words."""
+    values: dict[str, object] = {}
+    for item in givens_of(kind):
+        value = typed[item.name]
+        if isinstance(value, str):
+            values[item.name] = value
+        elif item.form is Form.COUNT:
+            values[item.name] = int(value.fraction() or 0)
+        else:
+            values[item.name] = value.evaluate(arithmetic)
+    bound = kind(**values)
+    object.__setattr__(bound, "_typed", typed)
+    return bound
+
+
+def shown(item: Given, value: Expression | str) -> str:
+    """A given as it reads in a sentence, with its unit."""
+    if isinstance(value, str):
+        return value
+    if value.unit:
+        return value.text
+    return value.text + {"mm": " mm", "°": "°"}.get(item.form.unit, "")
+
+
+def plain_values(typed: Mapping[str, Expression | str]) -> dict[str, float | str | int]:
+    """Givens as JSON numbers and words."""
+    result: dict[str, float | str | int] = {}
+    for name, value in typed.items():
+        result[name] = value if isinstance(value, str) else float(value.evaluate(PLAIN))
+    return result

@@ -1,0 +1,140 @@
+"""Lining in: the heavy result, plotted curves, dimensions and tinted pieces."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from wisecompass.arithmetic import Number
+from wisecompass.drafting import marks
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.recorder import Recorder
+from wisecompass.drafting.step import Instrument
+from wisecompass.drafting.wording import number_text
+from wisecompass.geometry import plane
+from wisecompass.geometry.plane import Point
+
+
+class Lining(Recorder):
+    """The part of the board that draws results rather than construction."""
+
+    def line_in(self, *pairs: tuple[Point, Point], why: str = "", pen: Pen = Pen.OUTLINE) -> None:
+        """Line in straight edges, each between two points."""
+        verb = "line in" if pen in (Pen.OUTLINE, Pen.CUT) else "draw edges"
+        edges = ", ".join(f"{a.name}{b.name}" for a, b in pairs)
+        self.step(verb, Instrument.STRAIGHTEDGE, words={"edges": edges, "pen": pen.value}, why=why)
+        self.steps[-1].makes.extend(f"{a.name}{b.name}" for a, b in pairs)
+        for a, b in pairs:
+            self.edge(a, b, pen)
+
+    def edge(self, a: Point, b: Point, pen: Pen = Pen.OUTLINE) -> None:
+        """One edge between two points, within the current step."""
+        if self.drawing:
+            pen = self._pen(pen)
+            name = f"{a.name}{b.name}"
+            self.put(marks.Segment(x1=float(a.x), y1=float(a.y), x2=float(b.x), y2=float(b.y), pen=pen, name=name))
+
+    def line_in_arc(self, centre: Point, start: Point, end: Point, name: str = "", why: str = "") -> None:
+        """Line in the arc anticlockwise from ``start`` to ``end``."""
+        radius = plane.distance(centre, start)
+        words = {"from": start.name, "to": end.name}
+        on = (centre.name, start.name, end.name)
+        self.step("line in arc", Instrument.COMPASS, setting=radius, on=on, makes=[name], words=words, why=why)
+        if self.drawing:
+            first, turn = float(plane.direction(centre, start)), float(plane.turn_at(centre, start, end))
+            sweep = turn % 360 or 360.0
+            self.put(
+                marks.Arc(
+                    cx=float(centre.x),
+                    cy=float(centre.y),
+                    radius=float(radius),
+                    start=first,
+                    sweep=sweep,
+                    pen=self._pen(Pen.OUTLINE),
+                    name=name,
+                )
+            )
+
+    def fair_ellipse(
+        self, centre: Point, semi_major: Number, semi_minor: Number, angle: int, through: Sequence[Point], why: str = ""
+    ) -> None:
+        """Fair the ellipse through its plotted points. The mark is the true ellipse, not a spline through them."""
+        words = {"first": through[0].name, "last": through[-1].name, "count": str(len(through))}
+        self.step("fair curve", Instrument.CURVE, on=tuple(p.name for p in through), words=words, why=why)
+        self.steps[-1].makes.append("ellipse")
+        if self.drawing:
+            self.put(
+                marks.Ellipse(
+                    cx=float(centre.x),
+                    cy=float(centre.y),
+                    semi_major=float(semi_major),
+                    semi_minor=float(semi_minor),
+                    angle=float(angle),
+                    pen=self._pen(Pen.OUTLINE),
+                    name="ellipse",
+                )
+            )
+
+    def tint(self, *corners: Point) -> None:
+        """Tint a piece in the current step, to show what it works on."""
+        if self.drawing:
+            self.put(marks.Area(corners=tuple((float(p.x), float(p.y)) for p in corners)))
+
+    def tint_line(self, a: Point, b: Point) -> None:
+        """Tint a line of another view that the current step takes a length from."""
+        if self.drawing:
+            self.put(marks.Area(corners=((float(a.x), float(a.y)), (float(b.x), float(b.y)))))
+
+    def letter(self, at: Point, text: str, *, height: float = 2.5, anchor: str = "left") -> None:
+        """Lettering on the sheet."""
+        if self.drawing:
+            self.put(
+                marks.Text(x=float(at.x), y=float(at.y), text=text, height=height, anchor=anchor, pen=Pen.LETTERING)
+            )
+
+    def dimension(self, a: Point, b: Point, *, offset: float = 9.0, prefix: str = "") -> None:
+        """Dimension the length a–b; the line stands ``offset`` mm of paper to the left of the way from a to b."""
+        if self.drawing:
+            text = prefix + number_text(float(plane.distance(a, b)))
+            self.put(
+                marks.LinearDimension(
+                    x1=float(a.x),
+                    y1=float(a.y),
+                    x2=float(b.x),
+                    y2=float(b.y),
+                    text=text,
+                    offset=offset,
+                    pen=Pen.DIMENSION,
+                )
+            )
+
+    def dimension_radius(self, centre: Point, on: Point) -> None:
+        """Dimension a radius, with its leader from the centre to ``on``."""
+        if self.drawing:
+            text = f"R{number_text(float(plane.distance(centre, on)))}"
+            self.put(
+                marks.RadiusDimension(
+                    cx=float(centre.x), cy=float(centre.y), x=float(on.x), y=float(on.y), text=text, pen=Pen.DIMENSION
+                )
+            )
+
+    def dimension_angle(self, vertex: Point, a: Point, b: Point, *, radius: float = 14.0) -> None:
+        """Dimension the angle anticlockwise from vertex-a to vertex-b."""
+        if self.drawing:
+            sweep = float(plane.turn_at(vertex, a, b)) % 360
+            self.put(
+                marks.AngleDimension(
+                    x=float(vertex.x),
+                    y=float(vertex.y),
+                    start=float(plane.direction(vertex, a)),
+                    sweep=sweep,
+                    text=f"{number_text(sweep)}°",
+                    radius=radius,
+                    pen=Pen.DIMENSION,
+                )
+            )
+
+    def _pen(self, pen: Pen) -> Pen:
+        """A solution that is not the wanted one is drawn as a locus instead of being lined in."""
+        if pen is Pen.OUTLINE and self._solution not in (0, self.wanted_solution):
+            return Pen.LOCUS
+        return pen

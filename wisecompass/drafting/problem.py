@@ -1,0 +1,187 @@
+"""A problem: the brief, its givens, an independent truth, the drafter's methods, and the slips that people make."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+from typing import Any, TypeAlias
+
+from wisecompass.arithmetic import PLAIN, Arithmetic, Number
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.errors import Infeasible, Unknown
+from wisecompass.drafting.givens import Given, Givens, Raw, Typed, bind, givens_of, shown
+from wisecompass.drafting.step import Kind
+from wisecompass.geometry.plane import Point
+from wisecompass.geometry.space import Point3
+
+Value: TypeAlias = Number | str | bool | int | None
+Make: TypeAlias = Callable[[int | str], Number]
+"""Turns an exact constant into a number of the arithmetic that a truth runs in."""
+
+
+class Exactness(StrEnum):
+    """What a method can reach with a perfect hand."""
+
+    EXACT = "exact"
+    EXACT_POINTS = "exact points"
+    APPROXIMATE = "approximate"
+
+
+@dataclass
+class Truth:
+    """The closed-form answer: points and findings by name; ``on_curve`` is the signed distance from the true curve,
+    to first order, of a point that a method plotted."""
+
+    points: dict[str, Point | Point3] = field(default_factory=dict)
+    findings: dict[str, Value] = field(default_factory=dict)
+    on_curve: Callable[[Point], Number] | None = None
+    solutions: int = 1
+
+
+@dataclass(frozen=True)
+class Condition:
+    """A limit that couples givens: ``margin`` must not be negative (must be above zero if ``strict``).
+
+    ``sentence`` may use ``{given}`` for any given. ``nearest`` returns the values to change, as typed text.
+    """
+
+    name: str
+    margin: Callable[[Any], Number]
+    sentence: str
+    givens: tuple[str, ...]
+    nearest: Callable[[Any], dict[str, str]]
+    strict: bool = False
+
+    def broken_by(self, g: Givens) -> bool:
+        sign = g.decide(self.margin)
+        return sign < 0 or (self.strict and sign == 0)
+
+
+@dataclass(frozen=True)
+class Method:
+    """A drafter's construction. ``only`` says for which givens it serves, as conditions."""
+
+    name: str
+    exactness: Exactness
+    construct: Callable[[Board, Any], None]
+    only: tuple[Condition, ...] = ()
+    worth: Callable[[Mapping[str, float]], str] | None = None
+    """What an approximate method is worth, from its measured findings."""
+
+
+@dataclass(frozen=True)
+class Slip:
+    """A mistake that people make: ``measure`` returns what its drawing would measure, by finding."""
+
+    name: str
+    measure: Callable[[Any, Make], dict[str, Number]]
+
+
+@dataclass(frozen=True)
+class Problem:
+    """One problem of the catalogue."""
+
+    id: str
+    title: str
+    brief: str
+    givens: type[Givens]
+    truth: Callable[[Any, Make], Truth]
+    methods: tuple[Method, ...]
+    findings: dict[str, Kind]
+    source: str
+    conditions: tuple[Condition, ...] = ()
+    slips: tuple[Slip, ...] = ()
+    cautions: tuple[str, ...] = ()
+    numerical: frozenset[str] = frozenset()
+    """Findings that are only numerical, not proved."""
+
+    @property
+    def family(self) -> str:
+        return self.id.split("/")[0]
+
+    @property
+    def given_list(self) -> tuple[Given, ...]:
+        return givens_of(self.givens)
+
+    def method(self, name: str | None) -> Method:
+        """The method of that name; the first when None.
+
+        Raises:
+            Unknown: no such method.
+        """
+        if name is None:
+            return self.methods[0]
+        for method in self.methods:
+            if method.name == name:
+                return method
+        names = ", ".join(method.name for method in self.methods)
+        raise Unknown(f"“{name}” is no method of {self.id}; it has {names}")
+
+    def read(self, raw: Mapping[str, Raw], unit: str | None = None) -> Typed:
+        """Givens as typed, defaults filled in, limits and conditions checked.
+
+        Raises:
+            Unknown: a name that is no given. BadGiven, Infeasible: see ``errors``.
+        """
+        names = [item.name for item in self.given_list]
+        for name in raw:
+            if name not in names:
+                raise Unknown(f"“{name}” is no given of {self.id}; it has {', '.join(names)}")
+        typed = {item.name: item.read(raw.get(item.name, item.default), unit) for item in self.given_list}
+        self.require(self.conditions, typed)
+        return typed
+
+    def require(self, conditions: tuple[Condition, ...], typed: Typed) -> None:
+        """Raise ``Infeasible`` for the first condition that the givens break."""
+        g = bind(self.givens, typed, PLAIN)
+        for condition in conditions:
+            if condition.broken_by(g):
+                words = {item.name: shown(item, typed[item.name]) for item in self.given_list}
+                nearest = condition.nearest(g)
+                sentence = condition.sentence.format(**words)
+                if nearest:
+                    offers = ", ".join(f"{name.replace('_', ' ')} {value}" for name, value in nearest.items())
+                    sentence += f"; the nearest that works is {offers}"
+                raise Infeasible(condition.name, sentence, condition.givens, nearest)
+
+    def serves(self, method: Method, typed: Typed) -> Infeasible | None:
+        """Why a method does not serve these givens, or None if it does."""
+        try:
+            self.require(method.only, typed)
+        except Infeasible as reason:
+            return reason
+        return None
+
+    def spoken(self, typed: Typed) -> str:
+        """The brief as a plain sentence."""
+        return self.brief.format(**{item.name: shown(item, typed[item.name]) for item in self.given_list})
+
+    def find_truth(self, typed: Typed, arithmetic: Arithmetic) -> Truth:
+        """The truth in ``arithmetic`` (plain or ball)."""
+        from fractions import Fraction
+
+        return self.truth(bind(self.givens, typed, arithmetic), lambda value: arithmetic.number(Fraction(value)))
+
+
+def method(
+    name: str,
+    exactness: Exactness,
+    *only: Condition,
+    worth: Callable[[Mapping[str, float]], str] | None = None,
+) -> Callable[[Callable[[Board, Any], None]], Method]:
+    """Decorator that makes a ``Method`` of a construction."""
+
+    def wrap(construct: Callable[[Board, Any], None]) -> Method:
+        return Method(name, exactness, construct, only, worth)
+
+    return wrap
+
+
+def slip(name: str) -> Callable[[Callable[[Any, Make], dict[str, Number]]], Slip]:
+    """Decorator that makes a ``Slip`` of a function that computes what the mistaken drawing would measure."""
+
+    def wrap(measure: Callable[[Any, Make], dict[str, Number]]) -> Slip:
+        return Slip(name, measure)
+
+    return wrap

@@ -1,0 +1,238 @@
+"""What a board remembers: steps, named points, findings, checks and, in a plain run, the marks.
+
+Lines and arcs are drafted before anybody knows how long they must be. The recorder keeps each with the points that
+turn out to lie on it, and gives it its length when the figure is finished: as far as it was used and a little over.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, field, replace
+from fractions import Fraction
+from typing import Any
+
+from wisecompass.arithmetic import PLAIN, Arithmetic, Number
+from wisecompass.drafting import marks
+from wisecompass.drafting.conventions import Conventions
+from wisecompass.drafting.hand import Unsteadiness
+from wisecompass.drafting.marks import Mark
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.step import Check, Instrument, Step
+from wisecompass.geometry.plane import Circle, Line, Point
+from wisecompass.geometry.space import Point3
+
+OVERSHOOT = 0.02
+"""How far a construction line runs past its last point, as a share of the figure's size."""
+
+
+@dataclass(slots=True)
+class _Draft:
+    """A line or arc whose drawn extent is not known yet."""
+
+    shape: Line | Circle
+    pen: Pen
+    step: int
+    block: str
+    solution: int
+    whole: bool
+    overshoot: bool
+    touched: list[Point] = field(default_factory=list)
+
+
+class Recorder:
+    """The memory of a board, in one arithmetic."""
+
+    def __init__(
+        self,
+        arithmetic: Arithmetic,
+        conventions: Conventions | None = None,
+        unsteadiness: Unsteadiness | None = None,
+        solution: int = 1,
+    ) -> None:
+        self.arithmetic = arithmetic
+        self.conventions = conventions or Conventions()
+        self.drawing = arithmetic is PLAIN
+        self.wanted_solution = solution
+        self.steps: list[Step] = []
+        self.points: dict[str, Point | Point3] = {}
+        self.findings: dict[str, Number | str | bool | int | None] = {}
+        self.checks: list[Check] = []
+        self.plotted: set[str] = set()
+        self.solutions = 1
+        self.rotations: dict[str, float] = {}
+        self._marks: list[Mark | _Draft] = []
+        self._drafts: dict[int, _Draft] = {}
+        self._unsteadiness = unsteadiness
+        self._block = ""
+        self._solution = 0
+
+    # ------------------------------------------------------------------------------------------------- numbers
+    def number(self, value: int | Fraction | str) -> Number:
+        """An exact constant in the board's arithmetic: ``number("2.5")`` is 5/2."""
+        return self.arithmetic.number(Fraction(value))
+
+    def _stray(self, value: Number, part: str) -> Number:
+        if self._unsteadiness is None:
+            return value
+        return self._unsteadiness.stray(value, getattr(self._unsteadiness.hand, part), len(self.steps))
+
+    def _stray_point(self, point: Point, part: str) -> Point:
+        if self._unsteadiness is None:
+            return point
+        return self._unsteadiness.stray_point(point, getattr(self._unsteadiness.hand, part), len(self.steps))
+
+    # -------------------------------------------------------------------------------------------------- places
+    @contextmanager
+    def block(self, name: str) -> Iterator[None]:
+        """Draw the body in a block of its own, which the layout places on the paper."""
+        before, self._block = self._block, name
+        try:
+            yield
+        finally:
+            self._block = before
+
+    @contextmanager
+    def for_solution(self, number: int) -> Iterator[None]:
+        """What the body lines in belongs to solution ``number``; it is lined in heavily if that one is wanted."""
+        before, self._solution = self._solution, number
+        self.solutions = max(self.solutions, number)
+        try:
+            yield
+        finally:
+            self._solution = before
+
+    # --------------------------------------------------------------------------------------------------- steps
+    def step(self, verb: str, instrument: Instrument, **details: Any) -> Step:
+        """Begin the next step."""
+        step = Step(len(self.steps) + 1, verb, instrument, **details)
+        self.steps.append(step)
+        return step
+
+    def caution(self, text: str) -> None:
+        """Warn at the current step."""
+        self.steps[-1].cautions.append(text)
+
+    def find(self, name: str, value: Number | str | bool | int | None) -> None:
+        """Report a finding measured on the drawing."""
+        self.findings[name] = value
+
+    def check(self, text: str, residual: Number, unit: str = "mm") -> None:
+        """State an identity of the figure whose ``residual`` must be zero."""
+        self.checks.append(Check(text, residual, unit))
+
+    def plot(self, *points: Point) -> None:
+        """These points are meant to lie on the problem's curve."""
+        self.plotted.update(point.name for point in points)
+
+    def space_point(self, name: str, x: Number, front: Number, above: Number) -> Point3:
+        """Read off a point in space from its views."""
+        point = Point3(x, front, above, name)
+        self.points[name] = point
+        return point
+
+    # --------------------------------------------------------------------------------------------------- marks
+    def mark_point(self, point: Point, *, shown: bool = True, pen: Pen = Pen.CONSTRUCTION) -> Point:
+        """Put a named point on the sheet."""
+        if point.name:
+            self.points[point.name] = point
+        if self.drawing:
+            self.put(marks.Dot(x=float(point.x), y=float(point.y), shown=shown, name=point.name, pen=pen))
+        return point
+
+    def put(self, mark: Mark) -> None:
+        """Add a finished mark to the current step, block and solution."""
+        self._marks.append(replace(mark, step=len(self.steps), block=self._block, solution=self._solution))
+
+    def draft(
+        self,
+        shape: Line | Circle,
+        *touched: Point,
+        pen: Pen = Pen.CONSTRUCTION,
+        whole: bool = False,
+        overshoot: bool = True,
+    ) -> None:
+        """Put a line or arc on the sheet, as long as it will turn out to be needed."""
+        if not self.drawing:
+            return
+        draft = _Draft(shape, pen, len(self.steps), self._block, self._solution, whole, overshoot, list(touched))
+        self._marks.append(draft)
+        self._drafts[id(shape)] = draft
+
+    def touch(self, shape: Line | Circle, point: Point) -> None:
+        """The drawing of ``shape`` must reach ``point``."""
+        if self.drawing and id(shape) in self._drafts:
+            self._drafts[id(shape)].touched.append(point)
+
+    def finished_marks(self) -> list[Mark]:
+        """All marks, each construction line cut to the length that was used."""
+        sizes: dict[str, float] = {}
+        for block in {mark.block for mark in self._marks}:
+            xs, ys = [], []
+            for mark in self._marks:
+                if mark.block != block:
+                    continue
+                pairs = _reach(mark) if isinstance(mark, _Draft) else marks.sampled(mark, 8)
+                xs += [x for x, _ in pairs]
+                ys += [y for _, y in pairs]
+            sizes[block] = math.hypot(max(xs) - min(xs), max(ys) - min(ys)) if xs else 1.0
+        return [
+            _cut(mark, OVERSHOOT * sizes[mark.block] if mark.overshoot else 0.0) if isinstance(mark, _Draft) else mark
+            for mark in self._marks
+        ]
+
+
+def _reach(draft: _Draft) -> list[tuple[float, float]]:
+    reach = [(float(point.x), float(point.y)) for point in draft.touched]
+    if isinstance(draft.shape, Circle) and (draft.whole or not reach):
+        cx, cy, r = float(draft.shape.centre.x), float(draft.shape.centre.y), float(draft.shape.radius)
+        reach += [(cx - r, cy - r), (cx + r, cy + r)]
+    return reach
+
+
+def _cut(draft: _Draft, overshoot: float) -> Mark:
+    """The finished mark of a draft."""
+    shape = draft.shape
+    if isinstance(shape, Circle):
+        return _cut_arc(draft, shape, overshoot)
+    at_x, at_y, dx, dy = float(shape.at.x), float(shape.at.y), float(shape.dx), float(shape.dy)
+    length = math.hypot(dx, dy) or 1.0
+    dx, dy = dx / length, dy / length
+    along = [(float(p.x) - at_x) * dx + (float(p.y) - at_y) * dy for p in draft.touched] or [0.0, length]
+    low, high = min(along) - overshoot, max(along) + overshoot
+    return marks.Segment(
+        x1=at_x + dx * low,
+        y1=at_y + dy * low,
+        x2=at_x + dx * high,
+        y2=at_y + dy * high,
+        pen=draft.pen,
+        step=draft.step,
+        name=shape.name,
+        block=draft.block,
+        solution=draft.solution,
+    )
+
+
+def _cut_arc(draft: _Draft, circle: Circle, overshoot: float) -> Mark:
+    cx, cy, radius = float(circle.centre.x), float(circle.centre.y), float(circle.radius)
+    start, sweep = 0.0, 360.0
+    if draft.touched and not draft.whole and radius > 0:
+        angles = sorted(math.degrees(math.atan2(float(p.y) - cy, float(p.x) - cx)) % 360 for p in draft.touched)
+        gaps = [(angles[(i + 1) % len(angles)] - angle) % 360 or 360.0 for i, angle in enumerate(angles)]
+        widest = max(range(len(gaps)), key=gaps.__getitem__)
+        over = math.degrees(2 * overshoot / radius) if radius > overshoot else 30.0
+        start = angles[(widest + 1) % len(angles)] - over
+        sweep = min(360.0, 360.0 - gaps[widest] + 2 * over)
+    return marks.Arc(
+        cx=cx,
+        cy=cy,
+        radius=radius,
+        start=start,
+        sweep=sweep,
+        pen=draft.pen,
+        step=draft.step,
+        name=circle.name,
+        block=draft.block,
+        solution=draft.solution,
+    )

@@ -1,0 +1,1 @@
+"""Points, lines, circles and solids as value objects that work in every arithmetic."""
