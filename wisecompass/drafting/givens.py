@@ -175,7 +175,7 @@ def bind(kind: type[Givens], typed: Typed, arithmetic: Arithmetic) -> Any:
 def shown(item: Given, value: Expression | str) -> str:
     """A given as it reads in a sentence, with its unit."""
     if isinstance(value, str):
-        return value
+        return value.replace("_", " ")
     if value.unit:
         return value.text
     return value.text + {"mm": " mm", "°": "°"}.get(item.form.unit, "")

@@ -91,10 +91,11 @@ class Lining(Recorder):
                 marks.Text(x=float(at.x), y=float(at.y), text=text, height=height, anchor=anchor, pen=Pen.LETTERING)
             )
 
-    def dimension(self, a: Point, b: Point, *, offset: float = 9.0, prefix: str = "") -> None:
-        """Dimension the length a–b; the line stands ``offset`` mm of paper to the left of the way from a to b."""
+    def dimension(self, a: Point, b: Point, *, offset: float = 9.0, clear: Number | None = None) -> None:
+        """Dimension the length a–b; the line stands ``offset`` mm of paper to the left of the way from a to b,
+        and ``clear`` mm of the figure farther out."""
         if self.drawing:
-            text = prefix + number_text(float(plane.distance(a, b)))
+            text = number_text(float(plane.distance(a, b)))
             self.put(
                 marks.LinearDimension(
                     x1=float(a.x),
@@ -103,6 +104,7 @@ class Lining(Recorder):
                     y2=float(b.y),
                     text=text,
                     offset=offset,
+                    clear=0.0 if clear is None else float(clear),
                     pen=Pen.DIMENSION,
                 )
             )

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import ClassVar, TypeAlias, TypeVar
+from typing import TypeAlias, TypeVar
 
 from wisecompass.drafting.pens import Pen
 
@@ -43,7 +43,6 @@ class Mark:
     name: str = ""
     block: str = ""
     solution: int = 0
-    tint: ClassVar[bool] = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -105,11 +104,13 @@ class Text(Mark):
     text: str
     height: float = 2.5
     anchor: str = "left"
+    angle: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LinearDimension(Mark):
-    """A length between two points, its line ``offset`` mm of paper to the left of the way from 1 to 2."""
+    """A length between two points. Its line stands ``offset`` mm of paper to the left of the way from 1 to 2 (to the
+    right if negative), and ``clear`` mm of the figure farther out, to pass what is drawn there."""
 
     x1: float
     y1: float
@@ -117,6 +118,7 @@ class LinearDimension(Mark):
     y2: float
     text: str
     offset: float = 9.0
+    clear: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -142,14 +144,16 @@ class AngleDimension(Mark):
     radius: float = 14.0
 
 
-Any_ = TypeVar("Any_", bound=Mark)
+AnyMark = TypeVar("AnyMark", bound=Mark)
 
 
-def placed(mark: Any_, where: Placement) -> Any_:
+def placed(mark: AnyMark, where: Placement) -> AnyMark:
     """The mark as it lies on the paper. Lettering and dimensions keep their paper sizes."""
     if isinstance(mark, Segment | LinearDimension):
         x1, y1 = where.at(mark.x1, mark.y1)
         x2, y2 = where.at(mark.x2, mark.y2)
+        if isinstance(mark, LinearDimension):
+            return replace(mark, x1=x1, y1=y1, x2=x2, y2=y2, clear=mark.clear * where.scale)
         return replace(mark, x1=x1, y1=y1, x2=x2, y2=y2)
     if isinstance(mark, Dot | Text):
         x, y = where.at(mark.x, mark.y)

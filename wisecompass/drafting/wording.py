@@ -52,11 +52,11 @@ def setting_text(step: Step) -> str:
 def lettered(name: str) -> str:
     """A name as lettered: ``T1`` is T₁. What follows a stroke only tells namesakes apart: ``A/flat`` is A."""
     name = name.partition("/")[0]
-    head = name.rstrip("0123456789_")
-    tail = name[len(head) :]
-    if head and tail and head[-1].isalpha() and len(head) <= 2:
-        return head + tail.replace("_", "‚").translate(_SUBSCRIPTS)
-    return name
+    match = re.fullmatch(r"([^\W\d_]{1,2})(\d+)(_\d+)?(′*)", name)
+    if match is None:
+        return name
+    head, digits, solution, primes = match.groups()
+    return head + (digits + (solution or "").replace("_", ".")).translate(_SUBSCRIPTS) + primes
 
 
 def spoken(name: str) -> str:

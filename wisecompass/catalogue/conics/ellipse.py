@@ -92,11 +92,16 @@ def _axes(board: Board, g: Axes) -> _Axes:
     return _Axes(centre, a, b, along, across, left, right, low, high, 90 if vertical else 0)
 
 
-def _fair(b: Board, axes: _Axes, plotted: list[Point]) -> None:
+def _fair(b: Board, axes: _Axes, plotted: list[Point], clear: Number | None = None) -> None:
+    """Fair the curve and dimension the axes, ``clear`` of the centre when construction stands outside the ellipse."""
     b.plot(*plotted)
     b.fair_ellipse(axes.centre, axes.a, axes.b, axes.angle, [*plotted, axes.left, axes.right, axes.high, axes.low])
-    b.dimension(axes.left, axes.right, offset=-9)
-    b.dimension(axes.low, axes.high, offset=-9)
+    _dimension_axes(b, axes, clear)
+
+
+def _dimension_axes(b: Board, axes: _Axes, clear: Number | None = None) -> None:
+    b.dimension(axes.left, axes.right, offset=-8, clear=axes.b if clear is None else clear)
+    b.dimension(axes.low, axes.high, offset=-8, clear=axes.a if clear is None else clear)
 
 
 def _quarter(g: Axes) -> int:
@@ -122,7 +127,7 @@ def concentric_circles(b: Board, g: Axes) -> None:
             b.caution("Across from the large circle, along from the small one: the other way the ellipse turns by 90°.")
         second = b.parallel(axes.along, inner, f"from {k}′", why="from the small circle, outwards")
         plotted.append(b.meet(first, second, name=f"P{k}"))
-    _fair(b, axes, plotted)
+    _fair(b, axes, plotted, axes.a)
     b.check(
         "P1 is on the ellipse: its focal distances add up to the major axis",
         _focal_sum(b, axes, plotted[0]) - axes.a * 2,
@@ -295,8 +300,7 @@ def four_centres(b: Board, g: Axes) -> None:
     b.line_in_arc(end_centre, upper_left, lower_left, "left arc")
     b.line_in_arc(side_other, lower_left, lower_right, "lower arc")
     b.line_in_arc(end_other, lower_right, upper_right, "right arc")
-    b.dimension(axes.left, axes.right, offset=-9)
-    b.dimension(axes.low, axes.high, offset=-9)
+    _dimension_axes(b, axes)
     b.find("radius_end", radius_end)
     b.find("radius_side", radius_side)
     b.find("worst_gap", _worst_gap(b, g, axes, across, end_centre, side_centre, upper_left))

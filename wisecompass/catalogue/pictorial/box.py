@@ -88,8 +88,8 @@ def _finish(b: Board, g: Box, at: dict[str, Point]) -> None:
     if g.hidden_edges == "dashed":
         b.line_in(*((at[edge[0]], at[edge[1]]) for edge in HIDDEN_EDGES), pen=Pen.HIDDEN, why="from the corner behind")
     b.dimension(at["B"], at["A"], offset=9)
-    b.dimension(at["A"], at["D"], offset=-9)
-    b.dimension(at["D"], at["H"], offset=-9)
+    b.dimension(at["A"], at["D"], offset=9)
+    b.dimension(at["D"], at["H"], offset=9)
     if g.paper == "dot grid":
         _dot_grid(b, at)
     b.find("front_drawn", plane.distance(at["A"], at["D"]))

@@ -88,15 +88,15 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
     level_up = b.level_line(a_up, f"level through {a_up.name}")
     rising = b.protract(level_up, a_up, g.inclination_hp, "true slope to HP", why="as if the line were parallel to VP")
     b.caution("The true length belongs on the true angle; on the apparent angle of a view it is wrong.")
-    up_1 = b.lay_off(rising, a_up, g.true_length, f"{names.front_name('B')}1", why="the true length")
+    up_1 = b.lay_off(rising, a_up, g.true_length, names.front_name("B1"), why="the true length")
     level_low = b.level_line(a_low, f"level through {a_low.name}")
     receding = b.protract(level_low, a_low, -g.inclination_vp, "true slope to VP", why="as if the line were level")
-    low_2 = b.lay_off(receding, a_low, g.true_length, f"{names.top_name('B')}2", why="the true length")
+    low_2 = b.lay_off(receding, a_low, g.true_length, names.top_name("B2"), why="the true length")
     # ------------------------------------------------------------------------------- lengths of both views
     down = b.upright_line(up_1, f"projector of {up_1.name}")
-    plan_end = b.meet(down, level_low, name=f"{names.top_name('B')}1")
+    plan_end = b.meet(down, level_low, name=names.top_name("B1"))
     up = b.upright_line(low_2, f"projector of {low_2.name}")
-    elevation_end = b.meet(up, level_up, name=f"{names.front_name('B')}2")
+    elevation_end = b.meet(up, level_up, name=names.front_name("B2"))
     # --------------------------------------------------------------------------------- loci and rotation
     high_locus = b.level_line(up_1, f"locus of {names.front_name('B')}", why="the other end keeps its height", pen=Pen.LOCUS)
     low_locus = b.level_line(

@@ -1,0 +1,264 @@
+"""The command line. Libraries are imported by the commands that need them, so that ``list`` and ``solve`` start fast."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING, NoReturn
+
+from wisecompass import __version__, catalogue
+from wisecompass.drafting.errors import BadDocument, BadGiven, WiseCompassError
+
+if TYPE_CHECKING:
+    from wisecompass.drafting.conventions import Conventions
+    from wisecompass.drafting.givens import Typed
+    from wisecompass.drafting.problem import Method, Problem
+    from wisecompass.folio.page import Page
+
+LARGEST_BRIEF = 1024 * 1024
+
+
+class _Parser(argparse.ArgumentParser):
+    """One line for a usage error, as for every other."""
+
+    def error(self, message: str) -> NoReturn:
+        self.exit(2, f"{self.prog}: {message} (see {self.prog} --help)\n")
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = _Parser(prog="wise-compass", description="Constructs a drafter's figure and proves every number.")
+    parser.add_argument("--version", action="version", version=f"Wise Compass {__version__}")
+    commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
+    listing = commands.add_parser("list", help="list the problems")
+    listing.add_argument("--json", action="store_true", help="with givens, methods and findings, as JSON")
+    solve = commands.add_parser("solve", help="solve one problem")
+    solve.add_argument("problem", help="an id from the list, or a file {problem, method, givens}")
+    solve.add_argument("--method", help="default: the first listed")
+    solve.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help="a given; may be repeated")
+    solve.add_argument("--solution", type=int, default=None, help="which of several answers is lined in")
+    solve.add_argument("--projection", choices=("first", "third"), default="first", help="first or third angle")
+    solve.add_argument("--naming", choices=("primes", "indices"), default="primes", help="a′ and a, or A and A₁")
+    solve.add_argument("--json", action="store_true", help="print the report as JSON")
+    solve.add_argument("--paper", choices=("A4", "A3", "A2", "A1", "A0", "Letter"), default="A4")
+    solve.add_argument("--portrait", action="store_true", help="paper upright")
+    solve.add_argument("--scale", default="fit", help="fit, or a ratio such as 1:2")
+    for kind in ("svg", "pdf", "dxf", "csv"):
+        solve.add_argument(f"--{kind}", type=Path, metavar="FILE", help=f"write {kind.upper()}")
+    export = commands.add_parser("export", help="export all sheets of a folio")
+    export.add_argument("folio", type=Path)
+    export.add_argument("--pdf", type=Path, metavar="FILE")
+    export.add_argument("--svg-dir", type=Path, metavar="DIR")
+    export.add_argument("--dxf-dir", type=Path, metavar="DIR")
+    desk = commands.add_parser("desk", help="open the window")
+    desk.add_argument("folio", nargs="?", type=Path)
+    desk.add_argument("--demo", action="store_true", help="open the sample folio")
+    desk.add_argument("--picture", type=Path, metavar="FILE", help="write a picture of the window and end")
+    demo = commands.add_parser("demo", help="open the window on the sample folio")
+    demo.add_argument("--picture", type=Path, metavar="FILE", help="write a picture of the window and end")
+    commands.add_parser("schema", help="print the JSON Schema of a folio")
+    return parser
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run a command; 0 when it worked, 2 with one line on standard error when not."""
+    args = _parser().parse_args(argv)
+    run = {
+        "list": _list,
+        "solve": _solve,
+        "export": _export,
+        "desk": _desk,
+        "demo": _desk,
+        "schema": _schema,
+    }[args.command]
+    try:
+        return run(args)
+    except WiseCompassError as problem:
+        print(f"wise-compass: {problem}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        sys.stderr.close()
+        return 0
+
+
+def _list(args: argparse.Namespace) -> int:
+    problems = [catalogue.problem(problem_id) for problem_id in catalogue.ids()]
+    if args.json:
+        print(json.dumps([_described(problem) for problem in problems], ensure_ascii=False, indent=1))
+        return 0
+    for problem in problems:
+        print(f"{problem.id:40} {problem.title}")
+        print(f"{'':40} methods: {', '.join(method.name for method in problem.methods)}")
+    return 0
+
+
+def _described(problem: Problem) -> dict[str, object]:
+    return {
+        "id": problem.id,
+        "title": problem.title,
+        "brief": problem.brief,
+        "givens": [
+            {
+                "name": item.name,
+                "words": item.words,
+                "kind": item.form.value,
+                "unit": item.form.unit,
+                "default": item.default,
+                "least": None if item.least is None else float(item.least),
+                "most": None if item.most is None else float(item.most),
+                "choices": list(item.choices),
+            }
+            for item in problem.given_list
+        ],
+        "methods": [{"name": method.name, "exactness": method.exactness.value} for method in problem.methods],
+        "findings": {name: kind.unit for name, kind in problem.findings.items()},
+    }
+
+
+def _solve(args: argparse.Namespace) -> int:
+    problem, method, typed, solution = _request(args)
+    conventions = _conventions(args)
+    from wisecompass.drafting.solve import certify
+
+    certificate = certify(problem, typed, method, conventions, solution, closed_forms=True)
+    if args.svg or args.pdf or args.dxf:
+        page = _page(args, problem, method, typed, solution)
+        if args.svg:
+            from wisecompass.exchange.svg import svg
+
+            _write(args.svg, svg(page).encode())
+        if args.pdf:
+            from wisecompass.exchange.pdf import pdf
+
+            _write(args.pdf, pdf([page], problem.title))
+        if args.dxf:
+            from wisecompass.exchange.dxf import dxf
+
+            _write(args.dxf, dxf(page).encode())
+    if args.csv:
+        from wisecompass.exchange.csv import csv
+
+        _write(args.csv, csv(certificate).encode())
+    from wisecompass.exchange.report import in_words, report
+
+    if args.json:
+        print(json.dumps(report(problem, method, typed, certificate), ensure_ascii=False, indent=1))
+    else:
+        print(in_words(problem, method, typed, certificate))
+    return 0
+
+
+def _request(args: argparse.Namespace) -> tuple[Problem, Method, Typed, int]:
+    """Problem, method, givens and solution from an id and options, or from a brief file."""
+    name, method_name, raw, solution = args.problem, args.method, {}, args.solution
+    if name.endswith(".json"):
+        name, brief_method, raw, brief_solution = _brief_file(Path(name))
+        method_name = method_name or brief_method
+        solution = brief_solution if solution is None else solution
+    for pair in args.set:
+        key, sign, value = pair.partition("=")
+        if not sign:
+            raise BadGiven(pair, f"--set {pair[:60]}: write it as name=value")
+        raw[key.strip()] = value
+    problem = catalogue.problem(name)
+    method = problem.method(method_name)
+    return problem, method, problem.read(raw), 1 if solution is None else solution
+
+
+def _brief_file(path: Path) -> tuple[str, str | None, dict[str, str | int | float], int]:
+    try:
+        if path.stat().st_size > LARGEST_BRIEF:
+            raise BadDocument(f"{path.name} is too large for a brief: {path.stat().st_size} bytes")
+        data = json.loads(path.read_text(encoding="utf-8"))
+    except OSError as reason:
+        raise BadDocument(f"{path} cannot be read: {reason.strerror}") from None
+    except UnicodeDecodeError as reason:
+        raise BadDocument(f"{path.name} is not UTF-8 text: byte {reason.start} does not fit") from None
+    except json.JSONDecodeError as reason:
+        raise BadDocument(f"{path.name}, line {reason.lineno}, column {reason.colno}: {reason.msg.lower()}") from None
+    if not isinstance(data, dict) or not isinstance(data.get("problem"), str):
+        raise BadDocument(f"{path.name} is not a brief: it needs a “problem”")
+    givens, method, solution = data.get("givens", {}), data.get("method"), data.get("solution", 1)
+    if not isinstance(givens, dict) or any(
+        isinstance(v, bool) or not isinstance(v, str | int | float) for v in givens.values()
+    ):
+        raise BadDocument(f"{path.name}: “givens” must be names with numbers or words")
+    if not (method is None or isinstance(method, str)) or isinstance(solution, bool) or not isinstance(solution, int):
+        raise BadDocument(f"{path.name}: “method” must be a word and “solution” a whole number")
+    return data["problem"], method, dict(givens), solution
+
+
+def _conventions(args: argparse.Namespace) -> Conventions:
+    from wisecompass.drafting.conventions import Conventions, Naming, Projection
+
+    return Conventions(Projection(args.projection), Naming(args.naming))
+
+
+def _page(args: argparse.Namespace, problem: Problem, method: Method, typed: Typed, solution: int) -> Page:
+    from wisecompass.drafting.solve import draw
+    from wisecompass.folio.page import Title, compose
+    from wisecompass.folio.paper import Paper
+    from wisecompass.folio.print import read_scale
+
+    conventions = _conventions(args)
+    drawing = draw(problem, typed, method, conventions, solution)
+    paper = Paper(args.paper, not args.portrait)
+    return compose(drawing, paper, Title(sheet=problem.title), conventions, read_scale(args.scale))
+
+
+def _write(path: Path, data: bytes) -> None:
+    try:
+        path.write_bytes(data)
+    except OSError as reason:
+        raise BadDocument(f"{path} cannot be written: {reason.strerror}") from None
+
+
+def _export(args: argparse.Namespace) -> int:
+    from wisecompass.folio import store
+    from wisecompass.folio.print import pages_of
+
+    if not (args.pdf or args.svg_dir or args.dxf_dir):
+        raise BadDocument("nothing to write: give --pdf, --svg-dir or --dxf-dir")
+    folio = store.load(args.folio)
+    pages = list(pages_of(folio))
+    if args.pdf:
+        from wisecompass.exchange.pdf import pdf
+
+        _write(args.pdf, pdf([page for _, page in pages], folio.work))
+    for kind, folder in (("svg", args.svg_dir), ("dxf", args.dxf_dir)):
+        if folder is None:
+            continue
+        try:
+            folder.mkdir(parents=True, exist_ok=True)
+        except OSError as reason:
+            raise BadDocument(f"{folder} cannot be made: {reason.strerror}") from None
+        for stem, page in pages:
+            if kind == "svg":
+                from wisecompass.exchange.svg import svg
+
+                _write(folder / f"{stem}.svg", svg(page).encode())
+            else:
+                from wisecompass.exchange.dxf import dxf
+
+                _write(folder / f"{stem}.dxf", dxf(page).encode())
+    print(f"{len(pages)} sheets exported")
+    return 0
+
+
+def _desk(args: argparse.Namespace) -> int:
+    from wisecompass.desk.start import open_desk
+
+    return open_desk(getattr(args, "folio", None), args.picture)
+
+
+def _schema(args: argparse.Namespace) -> int:
+    from wisecompass.folio import store
+
+    print(json.dumps(store.schema(), indent=1))
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

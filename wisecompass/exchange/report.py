@@ -1,0 +1,75 @@
+"""The JSON report of a solved problem: a contract that other programs read."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from wisecompass.drafting.givens import Typed, plain_values
+from wisecompass.drafting.problem import Method, Problem
+from wisecompass.drafting.solve import Answer, Certificate
+from wisecompass.drafting.wording import sentence
+
+
+def report(problem: Problem, method: Method, typed: Typed, certificate: Certificate) -> dict[str, Any]:
+    """Findings, points, steps, checks, deviation and cautions as plain JSON values."""
+    by_step = [text for step in certificate.steps for text in step.cautions]
+    return {
+        "problem": problem.id,
+        "method": method.name,
+        "exactness": method.exactness.value,
+        "givens": plain_values(typed),
+        "brief": problem.spoken(typed),
+        "findings": {answer.name: _finding(answer) for answer in certificate.answers},
+        "points": certificate.points,
+        "solutions": certificate.solutions,
+        "steps": [
+            {
+                "n": step.n,
+                "instrument": step.instrument.value,
+                "setting": None if step.setting is None else float(step.setting),
+                "unit": None if step.setting is None else step.unit,
+                "text": sentence(step),
+                "makes": [*step.makes, *(point for point, _, _ in step.crossings if point not in step.makes)],
+            }
+            for step in certificate.steps
+        ],
+        "checks": [
+            {"text": check.text, "residual": check.residual, "bound": check.bound, "holds": check.holds}
+            for check in certificate.checks
+        ],
+        "deviation": {
+            "worst": certificate.deviation.worst,
+            "unit": "mm",
+            "where": certificate.deviation.where,
+        },
+        "cautions": [*problem.cautions, *by_step],
+    }
+
+
+def _finding(answer: Answer) -> dict[str, Any]:
+    return {
+        "value": answer.value,
+        "unit": answer.kind.unit,
+        "bound": answer.bound,
+        "proved": answer.proved,
+        "closed_form": answer.closed_form,
+    }
+
+
+def in_words(problem: Problem, method: Method, typed: Typed, certificate: Certificate) -> str:
+    """The same for a reader: brief, findings, steps and checks as lines of text."""
+    lines = [problem.spoken(typed), f"Method: {method.name} ({method.exactness.value})", ""]
+    for answer in certificate.answers:
+        value = f"{answer.value:.6f}" if isinstance(answer.value, float) else str(answer.value)
+        unit = answer.kind.unit if answer.value is not None else ""
+        closed = f"  = {answer.closed_form}" if answer.closed_form else ""
+        proved = f"  ± {answer.bound:.1e} {'proved' if answer.proved else 'numerical'}"
+        lines.append(f"  {answer.name.replace('_', ' '):22} {value:>16} {unit:4}{proved}{closed}")
+    lines.append("")
+    lines += [f"{step.n:3}. {sentence(step)}" for step in certificate.steps]
+    lines.append("")
+    lines += [f"  {'holds' if check.holds else 'FAILS'}: {check.text}" for check in certificate.checks]
+    worst = certificate.deviation
+    if worst.worst:
+        lines.append(f"  strays {worst.worst:.4f} mm from the truth, at {worst.where}")
+    return "\n".join(lines)

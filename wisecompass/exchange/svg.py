@@ -1,0 +1,84 @@
+"""SVG at true size: one user unit is one millimetre."""
+
+from __future__ import annotations
+
+import base64
+import math
+from xml.sax.saxutils import escape
+
+from wisecompass.drafting import marks
+from wisecompass.drafting.marks import Mark
+from wisecompass.drafting.pens import STROKES
+from wisecompass.folio.page import Page, final
+from wisecompass.folio.paper import CAP_SHARE, DRAFTING_FAMILY, DRAFTING_FONT
+
+
+def svg(page: Page) -> str:
+    """The page as an SVG document with the drafting face embedded."""
+    font = base64.b64encode(DRAFTING_FONT.read_bytes()).decode("ascii")
+    head = (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{page.width:g}mm" height="{page.height:g}mm" '
+        f'viewBox="0 0 {page.width:g} {page.height:g}">\n'
+        f"<style>@font-face{{font-family:'{DRAFTING_FAMILY}';src:url(data:font/ttf;base64,{font})}}"
+        f"text{{font-family:'{DRAFTING_FAMILY}',sans-serif}}</style>\n"
+        f'<rect width="{page.width:g}" height="{page.height:g}" fill="white"/>\n'
+    )
+    body = "\n".join(_element(mark, page.height) for mark in final(page))
+    return f"{head}{body}\n</svg>\n"
+
+
+def _n(value: float) -> str:
+    return f"{value:.5f}".rstrip("0").rstrip(".")
+
+
+def _stroke(mark: Mark) -> str:
+    stroke = STROKES[mark.pen]
+    tone = round(255 * stroke.grey)
+    dashes = f' stroke-dasharray="{" ".join(map(_n, stroke.dashes))}"' if stroke.dashes else ""
+    return (
+        f'class="{mark.pen}" fill="none" stroke="rgb({tone},{tone},{tone})" stroke-width="{stroke.width}" '
+        f'stroke-linecap="round"{dashes}'
+    )
+
+
+def _element(mark: Mark, height: float) -> str:
+    if isinstance(mark, marks.Segment):
+        return (
+            f'<line x1="{_n(mark.x1)}" y1="{_n(height - mark.y1)}" x2="{_n(mark.x2)}" y2="{_n(height - mark.y2)}" '
+            f"{_stroke(mark)}/>"
+        )
+    if isinstance(mark, marks.Arc):
+        return _arc(mark, height)
+    if isinstance(mark, marks.Ellipse):
+        turn = f"rotate({_n(-mark.angle)} {_n(mark.cx)} {_n(height - mark.cy)})"
+        return (
+            f'<ellipse cx="{_n(mark.cx)}" cy="{_n(height - mark.cy)}" rx="{_n(mark.semi_major)}" '
+            f'ry="{_n(mark.semi_minor)}" transform="{turn}" {_stroke(mark)}/>'
+        )
+    if isinstance(mark, marks.Dot):
+        if not mark.shown:
+            return ""
+        radius = 0.3 if mark.pen.value == "grid" else 0.55
+        return f'<circle cx="{_n(mark.x)}" cy="{_n(height - mark.y)}" r="{radius}" fill="black"/>'
+    if isinstance(mark, marks.Text):
+        return _text(mark, height)
+    return ""
+
+
+def _arc(mark: marks.Arc, height: float) -> str:
+    if abs(mark.sweep) >= 360:
+        return f'<circle cx="{_n(mark.cx)}" cy="{_n(height - mark.cy)}" r="{_n(mark.radius)}" {_stroke(mark)}/>'
+    (x1, y1), (x2, y2) = mark.end(0.0), mark.end(1.0)
+    large = int(abs(mark.sweep) > 180)
+    turn = int(mark.sweep < 0)
+    radius = _n(mark.radius)
+    path = f"M{_n(x1)} {_n(height - y1)}A{radius} {radius} 0 {large} {turn} {_n(x2)} {_n(height - y2)}"
+    return f'<path d="{path}" {_stroke(mark)}/>'
+
+
+def _text(mark: marks.Text, height: float) -> str:
+    anchor = {"left": "start", "centre": "middle", "right": "end"}[mark.anchor]
+    x, y = _n(mark.x), _n(height - mark.y)
+    turn = f' transform="rotate({_n(-mark.angle)} {x} {y})"' if not math.isclose(mark.angle, 0.0) else ""
+    size = _n(mark.height / CAP_SHARE)
+    return f'<text x="{x}" y="{y}" font-size="{size}" text-anchor="{anchor}"{turn}>{escape(mark.text)}</text>'

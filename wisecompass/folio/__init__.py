@@ -1,0 +1,1 @@
+"""Documents on paper: folios, sheets, conventions, layout and lettering."""

@@ -1,0 +1,161 @@
+"""Placing a figure's blocks on the paper: the arrangement that allows the largest drawing scale."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+from itertools import product
+
+from wisecompass.drafting.marks import Box, LinearDimension, Mark, Placement, sampled
+from wisecompass.folio.paper import SCALES
+
+MARGIN = 6.0
+"""Room round every block for its letters, in mm of paper; dimensions take theirs on top."""
+
+BESIDE_DIMENSION = 4.0
+"""Room for the text of a dimension outside its line, in mm of paper."""
+
+LARGEST_ARRANGED = 4
+"""More blocks than this are laid in one row or column without trying every grouping."""
+
+
+@dataclass(frozen=True)
+class Arrangement:
+    """The scale and where each block lies."""
+
+    scale: Fraction
+    placements: dict[str, Placement]
+
+
+@dataclass(frozen=True)
+class Extent:
+    """What a block covers: a box that grows with the scale, and dimensions that stand off it by mm of paper."""
+
+    box: Box
+    dimensions: tuple[tuple[float, float, float, float], ...] = ()
+    """(x, y) in mm of the figure and (dx, dy) in mm of paper."""
+
+    def at(self, scale: float) -> Box:
+        """The box on paper, with room for letters and dimensions."""
+        left, low, right, high = (value * scale for value in self.box)
+        left, low, right, high = left - MARGIN, low - MARGIN, right + MARGIN, high + MARGIN
+        for x, y, dx, dy in self.dimensions:
+            px, py = x * scale + dx, y * scale + dy
+            left, right = min(left, px - BESIDE_DIMENSION), max(right, px + BESIDE_DIMENSION)
+            low, high = min(low, py - BESIDE_DIMENSION), max(high, py + BESIDE_DIMENSION)
+        return left, low, right, high
+
+
+def block_extents(drawn: list[Mark], rotations: Mapping[str, float]) -> dict[str, Extent]:
+    """The extent of each block, turned as it will be drawn."""
+    points: dict[str, list[tuple[float, float]]] = {}
+    standing_off: dict[str, list[tuple[float, float, float, float]]] = {}
+    for mark in drawn:
+        turn = Placement(angle=rotations.get(mark.block, 0.0))
+        pairs = [turn.at(*pair) for pair in sampled(mark, 16)] if turn.angle else sampled(mark, 16)
+        points.setdefault(mark.block, []).extend(pairs)
+        if isinstance(mark, LinearDimension):
+            (x1, y1), (x2, y2) = pairs
+            length = math.hypot(x2 - x1, y2 - y1) or 1.0
+            nx, ny = -(y2 - y1) / length, (x2 - x1) / length
+            side = math.copysign(mark.clear, mark.offset)
+            standing_off.setdefault(mark.block, []).extend(
+                (x + nx * side, y + ny * side, nx * mark.offset, ny * mark.offset) for x, y in pairs
+            )
+    extents = {}
+    for block, pairs in points.items():
+        xs, ys = [x for x, _ in pairs], [y for _, y in pairs]
+        box = (min(xs), min(ys), max(xs), max(ys))
+        extents[block] = Extent(box, tuple(standing_off.get(block, ())))
+    return extents
+
+
+def arrange(marks: list[Mark], rotations: Mapping[str, float], room: Box, fixed: Fraction | None = None) -> Arrangement:
+    """Place all blocks in ``room`` (left, bottom, right, top in mm of paper) at the largest scale that fits.
+
+    With ``fixed`` that scale is kept even if the figure runs over.
+    """
+    extents = block_extents(marks, rotations)
+    order = list(extents)
+    width, height = room[2] - room[0], room[3] - room[1]
+    for scale in (fixed,) if fixed else SCALES:
+        boxes = {block: extent.at(float(scale)) for block, extent in extents.items()}
+        if not fixed and any(r - l > width or t - b > height for l, b, r, t in boxes.values()):
+            continue
+        best = None
+        for groups, rows in _groupings(order):
+            sizes = [_group_size(group, boxes, rows) for group in groups]
+            total = (sum(w for w, _ in sizes), max(h for _, h in sizes))
+            if rows:
+                total = (max(w for w, _ in sizes), sum(h for _, h in sizes))
+            if (fixed or (total[0] <= width and total[1] <= height)) and (best is None or _slack(total) < best[0]):
+                best = (_slack(total), groups, rows)
+        if best is not None:
+            return Arrangement(scale, _place(best[1], best[2], boxes, float(scale), rotations, room))
+    boxes = {block: extent.at(float(SCALES[-1])) for block, extent in extents.items()}
+    return Arrangement(SCALES[-1], _place([order], True, boxes, float(SCALES[-1]), rotations, room))
+
+
+def _slack(total: tuple[float, float]) -> float:
+    return total[0] * total[1]
+
+
+def _groupings(order: list[str]) -> list[tuple[list[list[str]], bool]]:
+    """Ways to put blocks into up to two rows or columns, keeping their order inside each."""
+    if len(order) > LARGEST_ARRANGED or len(order) == 1:
+        return [([order], False), ([order], True)]
+    found = []
+    for choice in product((0, 1), repeat=len(order) - 1):
+        groups: list[list[str]] = [[order[0]], []]
+        for block, which in zip(order[1:], choice, strict=True):
+            groups[which].append(block)
+        kept = [group for group in groups if group]
+        found += [(kept, False), (kept, True)]
+    return found
+
+
+def _block_size(box: Box) -> tuple[float, float]:
+    return box[2] - box[0], box[3] - box[1]
+
+
+def _group_size(group: list[str], boxes: Mapping[str, Box], rows: bool) -> tuple[float, float]:
+    """Size of a group: a row lays its blocks side by side, a column stacks them."""
+    sizes = [_block_size(boxes[block]) for block in group]
+    if rows:
+        return sum(w for w, _ in sizes), max(h for _, h in sizes)
+    return max(w for w, _ in sizes), sum(h for _, h in sizes)
+
+
+def _place(
+    groups: list[list[str]],
+    rows: bool,
+    boxes: Mapping[str, Box],
+    scale: float,
+    rotations: Mapping[str, float],
+    room: Box,
+) -> dict[str, Placement]:
+    """Spread groups over the room, and the blocks of each over its strip, with equal gaps."""
+    sizes = [_group_size(group, boxes, rows) for group in groups]
+    axis = 1 if rows else 0
+    spare = (room[3] - room[1] if rows else room[2] - room[0]) - sum(size[axis] for size in sizes)
+    gap = spare / (len(groups) + 1)
+    placements: dict[str, Placement] = {}
+    at = (room[3] if rows else room[0]) + (-gap if rows else gap)
+    for group, size in zip(groups, sizes, strict=True):
+        inner = [_block_size(boxes[block]) for block in group]
+        length = (room[2] - room[0]) if rows else (room[3] - room[1])
+        inner_gap = (length - sum(s[1 - axis] for s in inner)) / (len(group) + 1)
+        run = room[0] + inner_gap if rows else room[3] - inner_gap
+        for block, (w, h) in zip(group, inner, strict=True):
+            middle = (run + w / 2, at - size[1] / 2) if rows else (at + size[0] / 2, run - h / 2)
+            placements[block] = _centred(boxes[block], scale, rotations.get(block, 0.0), middle)
+            run += (w if rows else -h) + (inner_gap if rows else -inner_gap)
+        at += -(size[1] + gap) if rows else size[0] + gap
+    return placements
+
+
+def _centred(box: Box, scale: float, angle: float, middle: tuple[float, float]) -> Placement:
+    return Placement(scale, middle[0] - (box[0] + box[2]) / 2, middle[1] - (box[1] + box[3]) / 2, angle)
+

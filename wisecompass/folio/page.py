@@ -1,0 +1,144 @@
+"""A page: one list of marks in mm of paper, from which screen, SVG and PDF are all drawn."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from fractions import Fraction
+
+from wisecompass.drafting import marks
+from wisecompass.drafting.conventions import Conventions, Projection
+from wisecompass.drafting.marks import Box, Mark, Placement, placed
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.solve import Drawing
+from wisecompass.folio import labels
+from wisecompass.folio.dimensions import expanded
+from wisecompass.folio.layout import arrange
+from wisecompass.folio.paper import FRAME, STRIP, Paper, scale_text, text_width
+
+TITLE_HEIGHT, SMALL_HEIGHT = 3.5, 2.2
+BRIEF_HEIGHT = 2.8
+
+
+@dataclass(frozen=True)
+class Title:
+    """What the title strip says."""
+
+    work: str = "Bramlow Mill"
+    sheet: str = ""
+    number: str = ""
+
+
+@dataclass(frozen=True)
+class Page:
+    """``marks`` of the figure and ``furniture`` (border, title, notes), both in mm of paper with y upwards."""
+
+    width: float
+    height: float
+    marks: list[Mark]
+    furniture: list[Mark]
+    scale: Fraction
+    placements: dict[str, Placement]
+
+
+def compose(
+    drawing: Drawing,
+    paper: Paper,
+    title: Title,
+    conventions: Conventions,
+    scale: Fraction | None = None,
+) -> Page:
+    """Lay a drawing out on paper with its border, title strip, brief and notes."""
+    brief = _wrapped(drawing.problem.spoken(drawing.typed), paper.width - 2 * FRAME - 12, BRIEF_HEIGHT)
+    notes = list(drawing.problem.cautions)
+    top = paper.height - FRAME - 4 - len(brief) * BRIEF_HEIGHT * 1.7
+    low = FRAME + STRIP + 2 + len(notes) * SMALL_HEIGHT * 1.7
+    room = (FRAME + 1, low, paper.width - FRAME - 1, top)
+    laid = arrange(drawing.marks, drawing.rotations, room, scale)
+    figure: list[Mark] = []
+    for mark in drawing.marks:
+        figure += expanded(placed(mark, laid.placements[mark.block]))
+    figure += labels.lettering(figure, room)
+    furniture = _furniture(paper, title, conventions, laid.scale, brief, notes)
+    return Page(paper.width, paper.height, figure, furniture, laid.scale, laid.placements)
+
+
+def _text(x: float, y: float, text: str, height: float, anchor: str = "left") -> Mark:
+    return marks.Text(x=x, y=y, text=text, height=height, anchor=anchor, pen=Pen.LETTERING)
+
+
+def _rule(x1: float, y1: float, x2: float, y2: float, pen: Pen = Pen.BORDER) -> Mark:
+    return marks.Segment(x1=x1, y1=y1, x2=x2, y2=y2, pen=pen)
+
+
+def _wrapped(text: str, width: float, height: float) -> list[str]:
+    lines = [""]
+    for word in text.split():
+        longer = f"{lines[-1]} {word}".strip()
+        if lines[-1] and text_width(longer, height) > width:
+            lines.append(word)
+        else:
+            lines[-1] = longer
+    return lines
+
+
+def _furniture(
+    paper: Paper, title: Title, conventions: Conventions, scale: Fraction, brief: list[str], notes: list[str]
+) -> list[Mark]:
+    left, low, right, high = FRAME, FRAME, paper.width - FRAME, paper.height - FRAME
+    top = low + STRIP
+    drawn: list[Mark] = [
+        _rule(left, low, right, low),
+        _rule(right, low, right, high),
+        _rule(right, high, left, high),
+        _rule(left, high, left, low),
+        _rule(left, top, right, top, Pen.GIVEN),
+    ]
+    width = right - left
+    columns = (left, left + width * 0.30, left + width * 0.62, left + width * 0.74, left + width * 0.86)
+    cells = (("work", title.work), ("sheet", title.sheet), ("scale", scale_text(scale)), ("", ""), ("number", title.number))
+    for x, (head, body) in zip(columns, cells, strict=True):
+        if x > left:
+            drawn.append(_rule(x, low, x, top, Pen.DIMENSION))
+        drawn.append(_text(x + 2.5, top - 4.2, head, SMALL_HEIGHT))
+        drawn.append(_text(x + 2.5, low + 2.6, body, TITLE_HEIGHT))
+    drawn += _projection_symbol(columns[3] + width * 0.06, (low + top) / 2, conventions.projection)
+    for index, line in enumerate(brief):
+        drawn.append(_text(left + 5, high - 5.5 - index * BRIEF_HEIGHT * 1.7, line, BRIEF_HEIGHT))
+    for index, line in enumerate(reversed(notes)):
+        drawn.append(_text(left + 5, top + 2.2 + index * SMALL_HEIGHT * 1.7, line, SMALL_HEIGHT))
+    return drawn
+
+
+def _projection_symbol(x: float, y: float, projection: Projection) -> list[Mark]:
+    """The truncated cone of ISO 5456-2, its end view to the right of it (first angle) or to the left (third angle)."""
+    large, small, half = 3.6, 1.8, 4.0
+    cone_x, circle_x = (x - 5.2, x + 5.6) if projection is Projection.FIRST else (x + 5.2, x - 5.6)
+    wide, narrow = (-half, half) if projection is Projection.FIRST else (half, -half)
+    corners = [
+        (cone_x + wide, y - large),
+        (cone_x + narrow, y - small),
+        (cone_x + narrow, y + small),
+        (cone_x + wide, y + large),
+    ]
+    if projection is Projection.THIRD:
+        corners = [(2 * cone_x - px, py) for px, py in corners]
+    pen = Pen.GIVEN
+    drawn = [_rule(*a, *b, pen) for a, b in zip(corners, [*corners[1:], corners[0]], strict=True)]
+    circles = [marks.Arc(cx=circle_x, cy=y, radius=r, pen=pen) for r in (large, small)]
+    centre = [_rule(x - 11, y, x + 11, y, Pen.CENTRE), _rule(circle_x, y - 5, circle_x, y + 5, Pen.CENTRE)]
+    return [*drawn, *circles, *centre]
+
+
+def until_step(page: Page, step: int) -> list[Mark]:
+    """The figure as it stands after a step; tints only belong to the step that is being made."""
+    return [m for m in page.marks if m.step <= step and (m.step == step or not isinstance(m, marks.Area))]
+
+
+def final(page: Page) -> list[Mark]:
+    """All that is printed: furniture and the finished figure, without tints."""
+    return [*page.furniture, *(mark for mark in page.marks if not isinstance(mark, marks.Area))]
+
+
+def at_step(mark: Mark, step: int) -> Mark:
+    """The mark as if another step had made it."""
+    return replace(mark, step=step)

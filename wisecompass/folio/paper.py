@@ -1,0 +1,62 @@
+"""Paper sizes, drawing scales and the measures of lettering. All lengths are mm on paper."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+
+SIZES: dict[str, tuple[float, float]] = {
+    "A4": (210.0, 297.0),
+    "A3": (297.0, 420.0),
+    "A2": (420.0, 594.0),
+    "A1": (594.0, 841.0),
+    "A0": (841.0, 1189.0),
+    "Letter": (215.9, 279.4),
+}
+
+FONTS = Path(__file__).parent / "fonts"
+DRAFTING_FONT = FONTS / "routed-gothic.ttf"
+DRAFTING_FAMILY = "Routed Gothic"
+CAP_SHARE = 736 / 1024
+"""Height of a capital of the drafting face as a share of its em (OS/2 table of the font)."""
+
+FRAME = 8.0
+"""Border to paper edge."""
+
+STRIP = 13.0
+"""Height of the title strip inside the border."""
+
+_STEPS = [Fraction(step) * 10**power for power in range(7) for step in ("1", "2", "2.5", "5")]
+
+SCALES: tuple[Fraction, ...] = tuple(sorted({*_STEPS, *(1 / step for step in _STEPS)}, reverse=True))
+"""Drawing scales, largest first: the steps of ISO 5455 and the 2.5 found on scale rules."""
+
+
+@dataclass(frozen=True)
+class Paper:
+    """A sheet of paper; ``size`` is a key of ``SIZES``."""
+
+    size: str = "A4"
+    landscape: bool = True
+
+    @property
+    def width(self) -> float:
+        return SIZES[self.size][int(self.landscape)]
+
+    @property
+    def height(self) -> float:
+        return SIZES[self.size][int(not self.landscape)]
+
+
+def scale_text(scale: Fraction) -> str:
+    """``1:1``, ``2:1``, ``1:2.5``."""
+    return f"{float(scale):g}:1" if scale >= 1 else f"1:{float(1 / scale):g}"
+
+
+_NARROW = set(" .,:;′″'|!()ijlI1₀₁₂₃₄₅₆₇₈₉/ftrt°-")
+
+
+def text_width(text: str, height: float) -> float:
+    """Width of lettering with capitals ``height`` mm high, a little on the generous side."""
+    return height * sum(0.5 if c in _NARROW else 0.95 if c.isupper() or c.isdigit() else 0.8 for c in text)
