@@ -12,6 +12,8 @@ from math import gcd, isqrt
 
 from flint import arb, fmpq, fmpz, fmpz_mat
 
+from wisecompass.arithmetic.ball import precision
+
 BITS = 360
 LARGEST = 10**9
 
@@ -19,11 +21,15 @@ LARGEST = 10**9
 def recognise(x: arb) -> str | None:
     """The closed form of ``x`` as text, or None. ``x`` should carry some ``BITS`` bits.
 
-    >>> from wisecompass.arithmetic import ball
-    >>> with ball.precision(BITS):
+    >>> with precision(BITS):
     ...     print(recognise(arb(5).sqrt() * 65 / 2))
     65√5 / 2
     """
+    with precision(BITS + 40):
+        return _recognised(x)
+
+
+def _recognised(x: arb) -> str | None:
     if not x.is_finite() or x.rad() > arb(2) ** (40 - BITS) * (1 + abs(x)).mid():
         return None
     simple = _quadratic(x)

@@ -1,0 +1,1 @@
+"""The desk: the Qt window. The only package that knows a screen."""

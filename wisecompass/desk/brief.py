@@ -1,0 +1,330 @@
+"""The brief: the problem as a sentence whose numbers are edited where they stand, and the methods under it."""
+
+from __future__ import annotations
+
+import re
+from fractions import Fraction
+
+from PySide6.QtCore import QRect, QSize, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QLineEdit, QPushButton, QToolButton, QVBoxLayout, QWidget
+
+from wisecompass.arithmetic import PLAIN
+from wisecompass.arithmetic.expression import Unreadable, read
+from wisecompass.desk.flow import FlowLayout
+from wisecompass.desk.session import Session
+from wisecompass.desk.theme import UNIT, Theme, interface_font
+from wisecompass.drafting.givens import Form, Given
+from wisecompass.drafting.wording import number_text
+from wisecompass.judgement.worth import Worth
+
+NUDGE = Fraction(1)
+"""What one press of an arrow adds, mm or °; Shift takes ten of it, Alt a tenth."""
+
+
+class NumberField(QLineEdit):
+    """A number in the sentence. Arrow up and down nudge it."""
+
+    edited = Signal(str, str)
+
+    def __init__(self, given: Given, text: str) -> None:
+        super().__init__(text)
+        self.given = given
+        self.setObjectName("number")
+        self.setFont(interface_font(19, strong=True))
+        self.setAccessibleName(given.words)
+        self.setToolTip(f"{given.words}: type a number, or ↑ ↓ (Shift ×10, Alt ÷10)")
+        self.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.textEdited.connect(lambda typed: self.edited.emit(self.given.name, typed))
+        self.textChanged.connect(lambda _: self.updateGeometry())
+
+    def sizeHint(self) -> QSize:  # noqa: N802 - Qt's name
+        width = QFontMetrics(self.font()).horizontalAdvance(self.text() or "0") + 16
+        return QSize(max(width, 30), 28)
+
+    def minimumSizeHint(self) -> QSize:  # noqa: N802
+        return self.sizeHint()
+
+    def focusInEvent(self, event: QFocusEvent) -> None:  # noqa: N802
+        super().focusInEvent(event)
+        if event.reason() in (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason):
+            self.selectAll()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.nudge(1 if event.key() == Qt.Key.Key_Up else -1, event.modifiers())
+            return
+        super().keyPressEvent(event)
+
+    def nudge(self, way: int, modifiers: Qt.KeyboardModifier) -> None:
+        """Add or take away one step, staying inside the limits."""
+        step = NUDGE
+        if modifiers & Qt.KeyboardModifier.ShiftModifier:
+            step = NUDGE * 10
+        elif modifiers & Qt.KeyboardModifier.AltModifier and self.given.form is not Form.COUNT:
+            step = NUDGE / 10
+        try:
+            value = read(self.text())
+        except Unreadable:
+            return
+        exact = value.fraction()
+        there = exact if exact is not None else Fraction(str(round(float(value.evaluate(PLAIN)), 6)))
+        moved = there + way * step
+        if self.given.least is not None:
+            moved = max(moved, self.given.least)
+        if self.given.most is not None:
+            moved = min(moved, self.given.most)
+        self.setText(number_text(float(moved), 6).replace("−", "-"))
+        self.edited.emit(self.given.name, self.text())
+
+    def mark(self, wrong: bool) -> None:
+        """Underline the number as one that admits no figure."""
+        if bool(self.property("wrong")) != wrong:
+            self.setProperty("wrong", wrong)
+            self.style().unpolish(self)
+            self.style().polish(self)
+
+
+class ChoiceWord(QPushButton):
+    """A word in the sentence that turns over to the next choice when pressed."""
+
+    edited = Signal(str, str)
+
+    def __init__(self, given: Given, word: str) -> None:
+        super().__init__(word.replace("_", " "))
+        self.given, self.word = given, word
+        self.setObjectName("choice")
+        self.setFont(interface_font(19, strong=True))
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(f"{given.words}: {word}")
+        self.setToolTip(f"{given.words}: press to turn over ({', '.join(given.choices).replace('_', ' ')})")
+        self.clicked.connect(lambda: self.turn(1))
+
+    def sizeHint(self) -> QSize:  # noqa: N802
+        return QSize(QFontMetrics(self.font()).horizontalAdvance(self.text()) + 10, 28)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+        if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.turn(1 if event.key() == Qt.Key.Key_Up else -1)
+            return
+        super().keyPressEvent(event)
+
+    def turn(self, way: int) -> None:
+        choices = self.given.choices
+        self.set_word(choices[(choices.index(self.word) + way) % len(choices)])
+        self.edited.emit(self.given.name, self.word)
+
+    def set_word(self, word: str) -> None:
+        self.word = word
+        self.setText(word.replace("_", " "))
+        self.setAccessibleName(f"{self.given.words}: {word}")
+        self.updateGeometry()
+
+
+class MethodTag(QAbstractButton):
+    """A method with its worth: a ring that is filled for the one in use, its name, and what it is worth here."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.worth: Worth | None = None
+        self.name, self.words, self.serves = "", "", True
+        self.setCheckable(True)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def show_method(self, name: str, words: str, serves: bool, chosen: bool) -> None:
+        self.name, self.words, self.serves = name, words, serves
+        self.setChecked(chosen)
+        self.setAccessibleName(f"method {name}, {words}")
+        self.setToolTip(f"{name}: {words}" if words else name)
+        self.updateGeometry()
+        self.update()
+
+    def sizeHint(self) -> QSize:  # noqa: N802
+        name = QFontMetrics(interface_font(14, strong=True)).horizontalAdvance(self.name)
+        words = QFontMetrics(interface_font(13)).horizontalAdvance(self.words)
+        return QSize(18 + name + 8 + words + 14, 24)
+
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        ink = self.theme.color("ink" if self.serves else "quiet")
+        accent = self.theme.color("accent")
+        painter.setPen(QPen(accent if self.isChecked() else ink, 1.5))
+        if self.isChecked():
+            painter.setBrush(accent)
+        ring = QRect(3, self.height() // 2 - 5, 10, 10)
+        painter.drawEllipse(ring)
+        font = interface_font(14, strong=True)
+        painter.setFont(font)
+        painter.setPen(accent if self.isChecked() else ink)
+        left = 19
+        width = QFontMetrics(font).horizontalAdvance(self.name)
+        painter.drawText(QRect(left, 0, width + 2, self.height()), Qt.AlignmentFlag.AlignVCenter, self.name)
+        painter.setFont(interface_font(13))
+        painter.setPen(self.theme.color("quiet"))
+        painter.drawText(self.rect().adjusted(left + width + 8, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, self.words)
+        if self.hasFocus():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(accent, 1, Qt.PenStyle.DotLine))
+            painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+
+
+class Brief(QWidget):
+    """Sentence, reason where it does not work, and methods."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName("panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.fields: dict[str, NumberField | ChoiceWord] = {}
+        self.tags: list[MethodTag] = []
+        column = QVBoxLayout(self)
+        column.setContentsMargins(2 * UNIT, UNIT, 2 * UNIT, UNIT)
+        column.setSpacing(UNIT // 2)
+        self.sentence = QWidget()
+        self.sentence_flow = FlowLayout(self.sentence, gap=0, leading=4)
+        self.reason = QLabel()
+        self.reason.setObjectName("reason")
+        self.reason.setWordWrap(True)
+        self.reason.hide()
+        column.addWidget(self.sentence)
+        column.addWidget(self.reason)
+        row = QHBoxLayout()
+        row.setSpacing(UNIT)
+        self.methods = QWidget()
+        self.method_flow = FlowLayout(self.methods, gap=UNIT, leading=2)
+        row.addWidget(self.methods, 1)
+        self.turner = _Turner(session)
+        row.addWidget(self.turner, 0, Qt.AlignmentFlag.AlignTop)
+        column.addLayout(row)
+        session.figure_changed.connect(self.rebuild)
+        session.drawn.connect(self.refresh)
+        session.refused.connect(self.refresh)
+        session.certified.connect(self.show_worths)
+        self.rebuild()
+
+    def rebuild(self) -> None:
+        """Set the sentence of another problem."""
+        _clear(self.sentence_flow)
+        _clear(self.method_flow)
+        self.fields, self.tags = {}, []
+        givens = {item.name: item for item in self.session.problem.given_list}
+        for piece in re.split(r"(\{\w+\}[.,;:]?)", self.session.problem.brief):
+            match = re.fullmatch(r"\{(\w+)\}([.,;:]?)", piece)
+            if match is None:
+                self._words(piece)
+            else:
+                self._field(givens[match[1]], match[2])
+        for method in self.session.problem.methods:
+            tag = MethodTag(self.theme)
+            tag.clicked.connect(lambda _=False, name=method.name: self._choose(name))
+            self.method_flow.addWidget(tag)
+            self.tags.append(tag)
+        self.show_worths()
+        self.refresh()
+
+    def first_field(self) -> QWidget:
+        return next(iter(self.fields.values()))
+
+    def _words(self, text: str) -> None:
+        for word in text.split(" "):
+            if word:
+                label = QLabel(f"{word} ")
+                label.setObjectName("sentence")
+                label.setFont(interface_font(19))
+                self.sentence_flow.addWidget(label)
+
+    def _field(self, item: Given, stop: str) -> None:
+        text = self.session.given_text(item.name)
+        field: NumberField | ChoiceWord
+        field = ChoiceWord(item, text) if item.form is Form.CHOICE else NumberField(item, text)
+        field.edited.connect(self.session.set_given)
+        unit = {"mm": " mm", "°": "°"}.get(item.form.unit, "")
+        holder = QWidget()
+        row = QHBoxLayout(holder)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(field)
+        tail = QLabel(f"{unit}{stop} ")
+        tail.setObjectName("sentence")
+        tail.setFont(interface_font(19))
+        row.addWidget(tail)
+        self.sentence_flow.addWidget(holder)
+        self.fields[item.name] = field
+
+    def _choose(self, name: str) -> None:
+        self.session.set_method(name)
+        self.show_worths()
+
+    def refresh(self) -> None:
+        """Follow the session: numbers as typed, those that do not work underlined, the reason below."""
+        troubled = self.session.troubled_givens()
+        for name, field in self.fields.items():
+            text = self.session.given_text(name)
+            if isinstance(field, ChoiceWord):
+                field.set_word(text)
+            else:
+                if field.text() != text:
+                    field.setText(text)
+                field.mark(name in troubled)
+        trouble = self.session.trouble
+        self.reason.setText(_sentence(str(trouble)) if trouble else "")
+        self.reason.setVisible(trouble is not None)
+        self.sentence_flow.invalidate()
+        self.show_worths()
+        self.turner.refresh()
+
+    def show_worths(self) -> None:
+        worth_of = {worth.method.name: worth for worth in self.session.worths}
+        chosen = self.session.figure.method
+        for tag, method in zip(self.tags, self.session.problem.methods, strict=True):
+            worth = worth_of.get(method.name)
+            words, serves = (worth.words, worth.serves) if worth else ("", True)
+            tag.show_method(method.name, words, serves, method.name == chosen)
+        self.method_flow.invalidate()
+
+
+class _Turner(QWidget):
+    """Turns through the solutions where there are several."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(2)
+        self.back, self.label, self.on = QToolButton(), QLabel(), QToolButton()
+        self.back.setText("←")
+        self.on.setText("→")
+        self.back.setAccessibleName("previous solution")
+        self.on.setAccessibleName("next solution")
+        self.back.clicked.connect(lambda: self.turn(-1))
+        self.on.clicked.connect(lambda: self.turn(1))
+        for widget in (self.back, self.label, self.on):
+            row.addWidget(widget)
+        self.refresh()
+
+    def refresh(self) -> None:
+        drawing = self.session.drawing
+        count = drawing.solutions if drawing else 1
+        self.setVisible(count > 1)
+        self.label.setText(f"solution {self.session.figure.solution} of {count}")
+
+    def turn(self, way: int) -> None:
+        drawing = self.session.drawing
+        if drawing is not None and drawing.solutions > 1:
+            self.session.set_solution((self.session.figure.solution - 1 + way) % drawing.solutions + 1)
+
+
+def _sentence(text: str) -> str:
+    return text[:1].upper() + text[1:] + "."
+
+
+def _clear(layout: FlowLayout) -> None:
+    while (item := layout.takeAt(0)) is not None:
+        widget = item.widget()
+        if widget is not None:
+            widget.setParent(None)
+            widget.deleteLater()

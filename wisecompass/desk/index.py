@@ -1,0 +1,221 @@
+"""The problem index: the folio's sheets, then all problems by family, each with a sign drawn from its own figure."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QIcon, QKeyEvent, QPainter, QPen, QPixmap
+from PySide6.QtWidgets import QAbstractItemView, QLineEdit, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
+
+from wisecompass import catalogue
+from wisecompass.desk.paint import View
+from wisecompass.desk.session import Session
+from wisecompass.desk.theme import UNIT, Theme, interface_font
+from wisecompass.drafting import marks
+from wisecompass.drafting.marks import Mark, bounds, sampled
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.solve import draw
+
+SIGN = 34
+"""Side of a sign, px."""
+
+PLACE, PROBLEM_ID = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole.value + 1
+SIGN_PENS = {Pen.OUTLINE: 1.7, Pen.CUT: 1.7, Pen.HIDDEN: 0.8, Pen.LOCUS: 0.7, Pen.FOLD: 0.9, Pen.GIVEN: 0.9}
+
+
+class Index(QWidget):
+    """Search field above a tree. Down from the search enters the tree; Enter opens."""
+
+    opened = Signal()
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName("panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(UNIT, UNIT, 0, 0)
+        column.setSpacing(UNIT)
+        self.search = QLineEdit()
+        self.search.setObjectName("search")
+        self.search.setPlaceholderText("Search problems  Ctrl+K")
+        self.search.setAccessibleName("search problems")
+        self.search.setClearButtonEnabled(True)
+        self.search.textChanged.connect(self.filter)
+        self.search.returnPressed.connect(self._open_first)
+        self.tree = _Tree()
+        self.tree.activated_item.connect(self._open)
+        column.addWidget(self.search)
+        column.addWidget(self.tree)
+        self._waiting: list[QTreeWidgetItem] = []
+        self._words: dict[str, str] = {}
+        self._signs = QTimer(self)
+        self._signs.setInterval(0)
+        self._signs.timeout.connect(self._draw_a_sign)
+        session.folio_changed.connect(self.rebuild)
+        session.figure_changed.connect(self.mark_current)
+        self.rebuild()
+
+    def rebuild(self) -> None:
+        """List sheets and problems anew; signs follow one by one when the window is idle."""
+        self.tree.clear()
+        sheets = self._heading(self.session.folio.work)
+        for s, sheet in enumerate(self.session.folio.sheets):
+            for f, figure in enumerate(sheet.figures):
+                item = QTreeWidgetItem(sheets, [sheet.name])
+                item.setData(0, PLACE, (s, f))
+                item.setData(0, PROBLEM_ID, figure.problem)
+                item.setToolTip(0, f"{sheet.number}  {sheet.name}")
+        sheets.setExpanded(True)
+        self._waiting = []
+        for family, names in catalogue.FAMILIES.items():
+            heading = self._heading(family.capitalize())
+            for name in names:
+                item = QTreeWidgetItem(heading, [name.replace("-", " ").capitalize()])
+                item.setData(0, PROBLEM_ID, f"{family}/{name}")
+                item.setSizeHint(0, QSize(100, SIGN + 6))
+                self._waiting.append(item)
+            heading.setExpanded(True)
+        self._signs.start()
+        self.mark_current()
+
+    def _heading(self, text: str) -> QTreeWidgetItem:
+        item = QTreeWidgetItem(self.tree, [text])
+        item.setFlags(Qt.ItemFlag.ItemIsEnabled)
+        item.setFont(0, interface_font(13, strong=True))
+        item.setForeground(0, self.theme.color("quiet"))
+        return item
+
+    def _draw_a_sign(self) -> None:
+        if not self._waiting:
+            self._signs.stop()
+            return
+        item = self._waiting.pop(0)
+        problem = catalogue.problem(item.data(0, PROBLEM_ID))
+        item.setText(0, problem.title)
+        item.setToolTip(0, problem.spoken(problem.read({})))
+        methods = " ".join(method.name for method in problem.methods)
+        findings = " ".join(problem.findings)
+        self._words[problem.id] = f"{problem.id} {problem.title} {problem.brief} {methods} {findings}".casefold()
+        drawing = draw(problem, problem.read({}), problem.methods[0])
+        item.setIcon(0, QIcon(sign_of(drawing.marks, self.theme, self.devicePixelRatioF())))
+
+    def finish_signs(self) -> None:
+        """Draw all signs at once, for pictures and tests."""
+        while self._waiting:
+            self._draw_a_sign()
+
+    def mark_current(self) -> None:
+        """Select the sheet in hand."""
+        for item in self._items():
+            if item.data(0, PLACE) == self.session.place or item.data(0, PLACE) == list(self.session.place):
+                self.tree.setCurrentItem(item)
+
+    def _items(self) -> list[QTreeWidgetItem]:
+        found = []
+        for h in range(self.tree.topLevelItemCount()):
+            heading = self.tree.topLevelItem(h)
+            found += [heading.child(i) for i in range(heading.childCount())]
+        return found
+
+    def filter(self, text: str) -> None:
+        """Show only what has every word of the search."""
+        if text:
+            self.finish_signs()
+        words = text.casefold().split()
+        for h in range(self.tree.topLevelItemCount()):
+            heading = self.tree.topLevelItem(h)
+            shown = 0
+            for i in range(heading.childCount()):
+                item = heading.child(i)
+                own = f"{item.text(0)} {self._words.get(item.data(0, PROBLEM_ID), '')}".casefold()
+                hit = all(word in own for word in words)
+                item.setHidden(not hit)
+                shown += hit
+            heading.setHidden(not shown)
+
+    def focus_search(self) -> None:
+        self.search.setFocus(Qt.FocusReason.ShortcutFocusReason)
+        self.search.selectAll()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802 - Qt's name
+        if event.key() == Qt.Key.Key_Down and self.search.hasFocus():
+            hits = [item for item in self._items() if not item.isHidden()]
+            if hits:
+                self.tree.setFocus()
+                self.tree.setCurrentItem(hits[0])
+            return
+        if event.key() == Qt.Key.Key_Escape and self.search.hasFocus():
+            self.search.clear()
+            return
+        super().keyPressEvent(event)
+
+    def _open_first(self) -> None:
+        hits = [item for item in self._items() if not item.isHidden()]
+        if hits:
+            self._open(hits[0])
+
+    def _open(self, item: QTreeWidgetItem) -> None:
+        place = item.data(0, PLACE)
+        if place is not None:
+            self.session.turn_to(*place)
+        elif item.data(0, PROBLEM_ID) is not None:
+            self.session.set_problem(item.data(0, PROBLEM_ID))
+        else:
+            return
+        if self.search.text():
+            self.search.clear()
+        self.opened.emit()
+
+
+class _Tree(QTreeWidget):
+    """A tree whose items open on a click or on Enter."""
+
+    activated_item = Signal(QTreeWidgetItem)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setHeaderHidden(True)
+        self.setRootIsDecorated(False)
+        self.setIndentation(6)
+        self.setIconSize(QSize(SIGN, SIGN))
+        self.setUniformRowHeights(False)
+        self.setAccessibleName("sheets and problems")
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.itemClicked.connect(lambda item, _: self.activated_item.emit(item))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentItem() is not None:
+            self.activated_item.emit(self.currentItem())
+            return
+        super().keyPressEvent(event)
+
+
+def sign_of(drawn: list[Mark], theme: Theme, ratio: float = 1.0) -> QPixmap:
+    """The small drawn sign of a figure: its result lines, in the block that has most of them."""
+    lines = [mark for mark in drawn if mark.pen in SIGN_PENS and not isinstance(mark, marks.Dot | marks.Area | marks.Text)]
+    weight: dict[str, int] = {}
+    for mark in lines:
+        weight[mark.block] = weight.get(mark.block, 0) + (mark.pen in (Pen.OUTLINE, Pen.CUT))
+    block = "pattern" if "pattern" in weight else max(weight, key=weight.__getitem__, default="")
+    lines = [mark for mark in lines if mark.block == block]
+    pixmap = QPixmap(round(SIGN * ratio), round(SIGN * ratio))
+    pixmap.setDevicePixelRatio(ratio)
+    pixmap.fill(Qt.GlobalColor.transparent)
+    left, low, right, high = bounds(list(lines))
+    room = SIGN - 6
+    k = room / max(right - left, high - low, 1e-9)
+    view = View(k, SIGN / 2 - k * (left + right) / 2, SIGN / 2 + k * (low + high) / 2)
+    painter = QPainter(pixmap)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for mark in lines:
+        pen = QPen(theme.color("ink"), SIGN_PENS[mark.pen])
+        if mark.pen in (Pen.HIDDEN, Pen.FOLD, Pen.LOCUS):
+            pen.setDashPattern([3, 2])
+        painter.setPen(pen)
+        points = [view.px(x, y) for x, y in sampled(mark, 40)]
+        painter.drawPolyline(points)
+    painter.end()
+    return pixmap
+
+

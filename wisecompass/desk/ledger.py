@@ -1,0 +1,280 @@
+"""The ledger: answers with value, unit, closed form and bound; checks; this step's cautions; a measure."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import Enum
+
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRect, QSize, Qt, Signal
+from PySide6.QtGui import QFontMetrics, QGuiApplication, QKeyEvent, QPainter, QPen
+from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+
+from wisecompass.desk.measure import Measured
+from wisecompass.desk.session import Session
+from wisecompass.desk.theme import UNIT, Theme, interface_font
+from wisecompass.drafting.solve import Answer
+from wisecompass.drafting.wording import number_text, spoken
+
+AnyIndex = QModelIndex | QPersistentModelIndex
+
+
+class RowKind(Enum):
+    HEAD = "head"
+    ANSWER = "answer"
+    CHECK = "check"
+    CAUTION = "caution"
+    NOTE = "note"
+
+
+@dataclass(frozen=True)
+class Row:
+    """One line: ``left`` what it is, ``right`` its value, ``below`` closed form and bound, ``copy`` what is copied."""
+
+    kind: RowKind
+    left: str
+    right: str = ""
+    below: str = ""
+    copy: str = ""
+    good: bool = True
+
+    def aloud(self) -> str:
+        return " ".join(part for part in (self.left, self.right, self.below) if part)
+
+
+def power_text(bound: float) -> str:
+    """A bound as ``3·10⁻⁴⁶``."""
+    if bound == 0:
+        return "0"
+    mantissa, exponent = f"{bound:.0e}".split("e")
+    raised = str(int(exponent)).translate(str.maketrans("-0123456789", "⁻⁰¹²³⁴⁵⁶⁷⁸⁹"))
+    return f"{mantissa}·10{raised}"
+
+
+def answer_row(answer: Answer) -> Row:
+    """A finding as a row."""
+    name = answer.name.replace("_", " ")
+    if answer.value is None:
+        return Row(RowKind.ANSWER, name, "none", "runs parallel: there is none", "none")
+    if not isinstance(answer.value, float):
+        return Row(RowKind.ANSWER, name, str(answer.value), "", str(answer.value))
+    unit = answer.kind.unit
+    value = 0.0 if abs(answer.value) <= answer.bound else answer.value
+    shown = number_text(value, 4) + (unit if unit == "°" else f" {unit}" if unit else "")
+    closed = f"= {answer.closed_form}   " if answer.closed_form else ""
+    if answer.bound == 0 or not answer.proved:
+        proof = "exact" if answer.proved else f"numerical, to {power_text(answer.bound)}"
+    else:
+        proof = f"proved to {power_text(answer.bound)}"
+    return Row(RowKind.ANSWER, name, shown, closed + proof, repr(value))
+
+
+class LedgerModel(QAbstractListModel):
+    """Rows for the list; read aloud through the display role."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.rows: list[Row] = []
+
+    def set_rows(self, rows: list[Row]) -> None:
+        if rows == self.rows:
+            return
+        self.beginResetModel()
+        self.rows = rows
+        self.endResetModel()
+
+    def rowCount(self, parent: AnyIndex | None = None) -> int:  # noqa: N802 - Qt's name
+        return len(self.rows)
+
+    def data(self, index: AnyIndex, role: int = int(Qt.ItemDataRole.DisplayRole)) -> object:
+        row = self.rows[index.row()]
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
+            return row.aloud()
+        if role == Qt.ItemDataRole.UserRole:
+            return row
+        if role == Qt.ItemDataRole.ToolTipRole and row.copy:
+            return "click or Enter copies the value"
+        return None
+
+    def flags(self, index: AnyIndex) -> Qt.ItemFlag:
+        if self.rows[index.row()].kind is RowKind.HEAD:
+            return Qt.ItemFlag.NoItemFlags
+        return Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+
+
+class _Painter(QStyledItemDelegate):
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.width = 260
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: AnyIndex) -> QSize:  # noqa: N802
+        row: Row = index.data(Qt.ItemDataRole.UserRole)
+        width = self.width
+        if row.kind is RowKind.HEAD:
+            return QSize(width, 34)
+        if row.kind is RowKind.ANSWER:
+            return QSize(width, 42 if row.below else 26)
+        metrics = QFontMetrics(interface_font(13))
+        box = metrics.boundingRect(QRect(0, 0, width - 44, 1000), Qt.TextFlag.TextWordWrap, row.left)
+        return QSize(width, box.height() + 9 + (16 if row.below else 0))
+
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: AnyIndex) -> None:
+        row: Row = index.data(Qt.ItemDataRole.UserRole)
+        t = self.theme
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        rect: QRect = option.rect.adjusted(2 * UNIT, 0, -2 * UNIT, 0)
+        if option.state & QStyle.StateFlag.State_Selected:
+            painter.fillRect(option.rect, t.color("room"))
+            painter.fillRect(QRect(option.rect.left(), option.rect.top(), 3, option.rect.height()), t.color("accent"))
+        if row.kind is RowKind.HEAD:
+            self._head(painter, rect, row)
+        elif row.kind is RowKind.ANSWER:
+            self._answer(painter, rect, row)
+        else:
+            self._remark(painter, rect, row)
+        painter.restore()
+
+    def _head(self, painter: QPainter, rect: QRect, row: Row) -> None:
+        painter.setFont(interface_font(13, strong=True))
+        painter.setPen(self.theme.color("quiet"))
+        bottom = rect.adjusted(0, 0, 0, -5)
+        painter.drawText(bottom, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, row.left)
+        painter.drawText(bottom, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignRight, row.right)
+        painter.setPen(QPen(self.theme.color("edge"), 1))
+        painter.drawLine(rect.left(), rect.bottom() - 1, rect.right(), rect.bottom() - 1)
+
+    def _answer(self, painter: QPainter, rect: QRect, row: Row) -> None:
+        upper = QRect(rect.left(), rect.top() + 3, rect.width(), 22)
+        painter.setFont(interface_font(14))
+        painter.setPen(self.theme.color("ink"))
+        painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, row.left)
+        painter.setFont(interface_font(16, strong=True))
+        painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.right)
+        if row.below:
+            lower = QRect(rect.left(), upper.bottom() - 1, rect.width(), 17)
+            font = interface_font(12)
+            painter.setFont(font)
+            painter.setPen(self.theme.color("quiet"))
+            text = QFontMetrics(font).elidedText(row.below, Qt.TextElideMode.ElideMiddle, rect.width())
+            painter.drawText(lower, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, text)
+
+    def _remark(self, painter: QPainter, rect: QRect, row: Row) -> None:
+        t = self.theme
+        at = QRect(rect.left(), rect.top() + 5, 14, 16)
+        if row.kind is RowKind.CHECK:
+            painter.setPen(QPen(t.color("accent" if row.good else "wrong"), 1.8))
+            x, y = at.left() + 1, at.center().y()
+            if row.good:
+                painter.drawLine(x, y, x + 4, y + 4)
+                painter.drawLine(x + 4, y + 4, x + 11, y - 5)
+            else:
+                painter.drawLine(x, y - 5, x + 10, y + 5)
+                painter.drawLine(x, y + 5, x + 10, y - 5)
+        elif row.kind is RowKind.CAUTION:
+            painter.setPen(QPen(t.color("vermilion"), 1.8))
+            painter.drawLine(at.left() + 4, at.top(), at.left() + 4, at.top() + 8)
+            painter.drawPoint(at.left() + 4, at.top() + 12)
+        painter.setFont(interface_font(13))
+        painter.setPen(t.color("ink"))
+        words = rect.adjusted(20, 3, 0, 0)
+        painter.drawText(words, Qt.TextFlag.TextWordWrap, row.left)
+        if row.below:
+            painter.setFont(interface_font(12))
+            painter.setPen(t.color("quiet"))
+            painter.drawText(words, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, row.below)
+
+
+class Ledger(QListView):
+    """The list itself. A click or Enter on a row copies its value."""
+
+    copied = Signal(str)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session = session
+        self.measured: Measured | None = None
+        self.table = LedgerModel()
+        self.setModel(self.table)
+        self._painter = _Painter(theme)
+        self.setItemDelegate(self._painter)
+        self.setAccessibleName("ledger: answers, checks and cautions")
+        self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
+        self.setResizeMode(QListView.ResizeMode.Adjust)
+        self.clicked.connect(self._copy)
+        for signal in (session.drawn, session.refused, session.certified, session.stepped):
+            signal.connect(self.refresh)
+        self.refresh()
+
+    def resizeEvent(self, event) -> None:  # noqa: N802
+        self._painter.width = self.viewport().width()
+        super().resizeEvent(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentIndex().isValid():
+            self._copy(self.currentIndex())
+            return
+        super().keyPressEvent(event)
+
+    def show_measure(self, measured: Measured | None) -> None:
+        self.measured = measured
+        self.refresh()
+
+    def _copy(self, index: QModelIndex) -> None:
+        row = self.table.rows[index.row()]
+        if row.copy:
+            QGuiApplication.clipboard().setText(row.copy)
+            self.copied.emit(f"copied {row.left} {row.copy}")
+
+    def refresh(self) -> None:
+        """Rows for what the session has now; until the proof is there, values stand without it."""
+        rows: list[Row] = []
+        if self.measured is not None:
+            rows += self._measure_rows(self.measured)
+        rows += self._caution_rows()
+        certificate = self.session.certificate
+        if certificate is not None:
+            rows.append(Row(RowKind.HEAD, "Answers"))
+            rows += [answer_row(answer) for answer in certificate.answers]
+            worst = certificate.deviation
+            if worst.worst:
+                away = f"{number_text(worst.worst, 3)} mm"
+                rows.append(Row(RowKind.ANSWER, "strays from the truth", away, f"at {spoken(worst.where)}", repr(worst.worst)))
+            if certificate.checks:
+                held = sum(check.holds for check in certificate.checks)
+                rows.append(Row(RowKind.HEAD, "Checks", f"{held} of {len(certificate.checks)} hold"))
+            for check in certificate.checks:
+                unit = "°" if check.unit == "°" else " mm"
+                below = "" if check.holds else f"off by {number_text(check.residual, 4)}{unit}"
+                rows.append(Row(RowKind.CHECK, spoken(check.text), below=below, good=check.holds))
+        elif self.session.drawing is not None:
+            rows += [row for row in self.table.rows if row.kind not in (RowKind.CAUTION, RowKind.NOTE)][len(rows) :]
+        self.table.set_rows(rows)
+
+    def _measure_rows(self, measured: Measured) -> list[Row]:
+        head = Row(RowKind.HEAD, "Measured", measured.names)
+        if measured.note:
+            return [head, Row(RowKind.NOTE, measured.note)]
+        closed = f"= {measured.closed_form}   " if measured.closed_form else ""
+        below = f"{closed}proved to {power_text(measured.bound)}"
+        rows = [
+            head,
+            Row(RowKind.ANSWER, "distance", f"{number_text(measured.distance, 4)} mm", below, repr(measured.distance)),
+        ]
+        if measured.direction is not None:
+            rows.append(Row(RowKind.ANSWER, "direction", f"{number_text(measured.direction, 4)}°", "", repr(measured.direction)))
+        return rows
+
+    def _caution_rows(self) -> list[Row]:
+        drawing, step = self.session.drawing, self.session.step
+        if drawing is None:
+            return []
+        if step > len(drawing.steps):
+            texts = list(drawing.problem.cautions)
+            head = "Mind"
+        else:
+            texts = drawing.steps[step - 1].cautions
+            head = "Mind at this step"
+        if not texts:
+            return []
+        return [Row(RowKind.HEAD, head), *(Row(RowKind.CAUTION, text) for text in texts)]

@@ -1,0 +1,165 @@
+"""Painting marks: one routine for the sheet, for the problems' signs and for pictures."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from enum import IntEnum
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+
+from wisecompass.desk.theme import Theme, drafting_font
+from wisecompass.drafting import marks
+from wisecompass.drafting.marks import Mark
+from wisecompass.drafting.pens import STROKES, Pen
+from wisecompass.folio.paper import CAP_SHARE
+
+THINNEST = 0.9
+"""No line is painted thinner than this, px."""
+
+SMALLEST_LETTERS = 8.0
+"""Capitals are never painted lower than this, px, so that letters stay legible when a large sheet is shown small."""
+
+
+class Stand(IntEnum):
+    """How a mark stands to the current step."""
+
+    GHOST = 0
+    DONE = 1
+    BASIS = 2
+    NEW = 3
+
+
+class View:
+    """The map from mm of paper to px: ``k`` px a mm, the paper's lower left corner at (x, y)."""
+
+    def __init__(self, k: float, x: float, y: float) -> None:
+        self.k, self.x, self.y = k, x, y
+
+    def px(self, mm_x: float, mm_y: float) -> QPointF:
+        return QPointF(self.x + self.k * mm_x, self.y - self.k * mm_y)
+
+    def mm(self, at: QPointF) -> tuple[float, float]:
+        return (at.x() - self.x) / self.k, (self.y - at.y()) / self.k
+
+    def transform(self) -> QTransform:
+        return QTransform(self.k, 0, 0, -self.k, self.x, self.y)
+
+
+def _mixed(a: QColor, b: QColor, share: float) -> QColor:
+    return QColor(
+        round(a.red() + (b.red() - a.red()) * share),
+        round(a.green() + (b.green() - a.green()) * share),
+        round(a.blue() + (b.blue() - a.blue()) * share),
+    )
+
+
+class MarkPainter:
+    """Paints marks in one theme at one zoom; pens are made once for each (pen, stand)."""
+
+    def __init__(self, painter: QPainter, view: View, theme: Theme, greyed: bool = False) -> None:
+        self.painter, self.view, self.theme, self.greyed = painter, view, theme, greyed
+        self._pens: dict[tuple[Pen, Stand], QPen] = {}
+        self._texts: list[tuple[marks.Text, QColor]] = []
+
+    def paint(self, drawn: Iterable[tuple[Mark, Stand]]) -> None:
+        """Paint all marks, lettering last."""
+        self.painter.save()
+        self.painter.setTransform(self.view.transform(), True)
+        self.painter.setBrush(Qt.BrushStyle.NoBrush)
+        for mark, stand in drawn:
+            self._one(mark, stand)
+        self.painter.restore()
+        for text, color in self._texts:
+            self._letter(text, color)
+
+    def _color(self, pen: Pen, stand: Stand) -> QColor:
+        ink, paper = self.theme.color("paper_ink"), self.theme.color("paper")
+        if stand is Stand.NEW:
+            color = self.theme.color("vermilion")
+        elif stand is Stand.BASIS:
+            color = self.theme.color("accent")
+        elif stand is Stand.GHOST:
+            color = _mixed(ink, paper, 0.86)
+        else:
+            color = _mixed(ink, paper, STROKES[pen].grey)
+        return _mixed(color, paper, 0.6) if self.greyed else color
+
+    def _pen(self, pen: Pen, stand: Stand) -> QPen:
+        key = (pen, stand)
+        if key not in self._pens:
+            stroke = STROKES[pen]
+            width = max(stroke.width, THINNEST / self.view.k)
+            if stand is Stand.NEW:
+                width = max(width * 1.5, 1.8 / self.view.k)
+            elif stand is Stand.BASIS:
+                width = max(width, 1.5 / self.view.k)
+            made = QPen(self._color(pen, stand), width)
+            made.setCapStyle(Qt.PenCapStyle.FlatCap if stroke.dashes else Qt.PenCapStyle.RoundCap)
+            made.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+            if stroke.dashes:
+                made.setDashPattern([dash / width for dash in stroke.dashes])
+            self._pens[key] = made
+        return self._pens[key]
+
+    def _one(self, mark: Mark, stand: Stand) -> None:
+        painter = self.painter
+        if isinstance(mark, marks.Segment):
+            painter.setPen(self._pen(mark.pen, stand))
+            painter.drawLine(QPointF(mark.x1, mark.y1), QPointF(mark.x2, mark.y2))
+        elif isinstance(mark, marks.Arc):
+            painter.setPen(self._pen(mark.pen, stand))
+            square = QRectF(mark.cx - mark.radius, mark.cy - mark.radius, 2 * mark.radius, 2 * mark.radius)
+            path = QPainterPath()
+            path.arcMoveTo(square, -mark.start)
+            path.arcTo(square, -mark.start, -mark.sweep)
+            painter.drawPath(path)
+        elif isinstance(mark, marks.Ellipse):
+            painter.save()
+            painter.translate(mark.cx, mark.cy)
+            painter.rotate(mark.angle)
+            painter.setPen(self._pen(mark.pen, stand))
+            painter.drawEllipse(QPointF(0, 0), mark.semi_major, mark.semi_minor)
+            painter.restore()
+        elif isinstance(mark, marks.Dot):
+            self._dot(mark, stand)
+        elif isinstance(mark, marks.Area):
+            self._area(mark)
+        elif isinstance(mark, marks.Text):
+            self._texts.append((mark, self._color(mark.pen, stand)))
+
+    def _dot(self, mark: marks.Dot, stand: Stand) -> None:
+        if not mark.shown or stand is Stand.GHOST:
+            return
+        radius = (2.6 if stand is Stand.NEW else 1.6) / self.view.k
+        color = self._color(Pen.GIVEN if mark.pen is not Pen.GRID else Pen.GRID, stand)
+        self.painter.setPen(QPen(color, 1.2 / self.view.k))
+        self.painter.setBrush(QBrush(self.theme.color("paper") if stand is Stand.NEW else color))
+        self.painter.drawEllipse(QPointF(mark.x, mark.y), radius, radius)
+        self.painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    def _area(self, mark: marks.Area) -> None:
+        tint = self.theme.color("tint")
+        tint.setAlpha(110)
+        points = [QPointF(x, y) for x, y in mark.corners]
+        if len(points) == 2:
+            self.painter.setPen(QPen(tint, 7 / self.view.k, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+            self.painter.drawLine(points[0], points[1])
+            return
+        self.painter.setPen(Qt.PenStyle.NoPen)
+        self.painter.setBrush(tint)
+        self.painter.drawPolygon(QPolygonF(points))
+        self.painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    def _letter(self, text: marks.Text, color: QColor) -> None:
+        capital = max(text.height * self.view.k, SMALLEST_LETTERS)
+        font = drafting_font(capital / CAP_SHARE)
+        width = QFontMetricsF(font).horizontalAdvance(text.text)
+        shift = {"left": 0.0, "centre": width / 2, "right": width}[text.anchor]
+        self.painter.save()
+        self.painter.setFont(font)
+        self.painter.setPen(color)
+        self.painter.translate(self.view.px(text.x, text.y))
+        self.painter.rotate(-text.angle)
+        self.painter.drawText(QPointF(-shift, 0), text.text)
+        self.painter.restore()

@@ -1,0 +1,296 @@
+"""What the window works on: the folio, the figure in hand, its drawing, its certificate, and the way back."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtGui import QUndoCommand, QUndoStack
+
+from wisecompass.catalogue import problem
+from wisecompass.drafting.conventions import Conventions
+from wisecompass.drafting.errors import BadGiven, Infeasible, WiseCompassError
+from wisecompass.drafting.givens import Typed
+from wisecompass.drafting.problem import Method, Problem
+from wisecompass.drafting.solve import Certificate, Drawing, certify, draw
+from wisecompass.folio.document import Figure, Folio, Sheet
+from wisecompass.folio.page import Page, Title, compose
+from wisecompass.folio.print import read_scale
+from wisecompass.judgement.worth import Worth, worths
+
+CERTIFY_AFTER = 40
+"""Milliseconds of rest after a change before the proof is run, so that the sheet is painted first."""
+
+CLOSED_FORMS_AFTER = 250
+"""Milliseconds of rest before closed forms are looked for."""
+
+
+class _Change(QUndoCommand):
+    """A folio before and after; changes of the same given in a row melt into one."""
+
+    def __init__(self, session: Session, after: Folio, place: tuple[int, int], words: str, melt: str) -> None:
+        super().__init__(words)
+        self.session, self.before, self.after, self.melt = session, session.folio, after, melt
+        self.place_before, self.place_after = session.place, place
+
+    def redo(self) -> None:
+        self.session._adopt(self.after, self.place_after)
+
+    def undo(self) -> None:
+        self.session._adopt(self.before, self.place_before)
+
+    def id(self) -> int:
+        return 1 if self.melt else -1
+
+    def mergeWith(self, other: QUndoCommand) -> bool:  # noqa: N802 - Qt's name
+        if not isinstance(other, _Change) or other.melt != self.melt or not self.melt:
+            return False
+        if other.place_after != self.place_after:
+            return False
+        self.after = other.after
+        return True
+
+
+class Session(QObject):
+    """The state of the desk. All changes go through ``set_*`` and can be undone."""
+
+    figure_changed = Signal()
+    """Another figure or problem is in hand."""
+    drawn = Signal()
+    """The drawing has changed."""
+    refused = Signal()
+    """The givens as typed admit no figure; ``trouble`` says why, the last drawing stands."""
+    certified = Signal()
+    stepped = Signal(int)
+    folio_changed = Signal()
+    noticed = Signal(str)
+
+    def __init__(self, folio: Folio, path: Path | None = None) -> None:
+        super().__init__()
+        self.folio, self.path = folio, path
+        self.place = (0, 0)
+        self.undo_stack = QUndoStack(self)
+        self.pending: dict[str, str] = {}
+        self.trouble: WiseCompassError | None = None
+        self.drawing: Drawing | None = None
+        self.page: Page | None = None
+        self.certificate: Certificate | None = None
+        self.worths: list[Worth] = []
+        self.step = 1
+        self._certify_timer = self._timer(CERTIFY_AFTER, self._certify)
+        self._closed_timer = self._timer(CLOSED_FORMS_AFTER, self._find_closed_forms)
+        self._draw()
+        self.step = self.last_step + 1
+
+    def _timer(self, delay: int, act: object) -> QTimer:
+        timer = QTimer(self)
+        timer.setSingleShot(True)
+        timer.setInterval(delay)
+        timer.timeout.connect(act)
+        return timer
+
+    # ------------------------------------------------------------------------------------------------------ reading
+    @property
+    def sheet(self) -> Sheet:
+        return self.folio.sheets[self.place[0]]
+
+    @property
+    def figure(self) -> Figure:
+        return self.sheet.figures[self.place[1]]
+
+    @property
+    def problem(self) -> Problem:
+        return problem(self.figure.problem)
+
+    @property
+    def method(self) -> Method:
+        """The method asked for, or the first that serves where it does not."""
+        return self.problem.method(self.figure.method)
+
+    @property
+    def conventions(self) -> Conventions:
+        return self.folio.conventions.as_conventions()
+
+    @property
+    def typed(self) -> Typed:
+        assert self.drawing is not None
+        return self.drawing.typed
+
+    @property
+    def last_step(self) -> int:
+        return len(self.drawing.steps) if self.drawing else 0
+
+    def given_text(self, name: str) -> str:
+        """A given as it stands in the brief: as typed, even where it does not work."""
+        if name in self.pending:
+            return self.pending[name]
+        for item in self.problem.given_list:
+            if item.name == name:
+                return self.figure.givens.get(name, item.default)
+        raise KeyError(name)
+
+    def troubled_givens(self) -> tuple[str, ...]:
+        """The givens to underline."""
+        if isinstance(self.trouble, BadGiven):
+            return (self.trouble.given,)
+        return self.trouble.givens if isinstance(self.trouble, Infeasible) else ()
+
+    # ----------------------------------------------------------------------------------------------------- changing
+    def set_given(self, name: str, text: str) -> None:
+        """Take a given as typed; the sheet follows if it admits a figure."""
+        self.pending[name] = text
+        raw = {**self.figure.givens, **self.pending}
+        try:
+            typed = self.problem.read(raw)
+            method = self._serving(typed)
+        except WiseCompassError as reason:
+            self.trouble = reason
+            self.refused.emit()
+            return
+        self.pending = {}
+        after = replace(self.figure, givens=raw, method=method.name, solution=1)
+        self._push(after, f"{name.replace('_', ' ')} {text}", melt=name)
+
+    def _serving(self, typed: Typed) -> Method:
+        """The figure's method if it serves, else the first that does.
+
+        Raises:
+            Infeasible: none serves.
+        """
+        asked = self.method
+        reason = self.problem.serves(asked, typed)
+        if reason is None:
+            return asked
+        for method in self.problem.methods:
+            if self.problem.serves(method, typed) is None:
+                self.noticed.emit(f"{reason}: drawn by {method.name}".replace("; the nearest that works is", "; nearest"))
+                return method
+        raise reason
+
+    def set_method(self, name: str) -> None:
+        reason = self.problem.serves(self.problem.method(name), self.typed)
+        if reason is not None:
+            self.noticed.emit(str(reason))
+            return
+        self._push(replace(self.figure, method=name, solution=1), f"method {name}")
+
+    def set_solution(self, number: int) -> None:
+        self._push(replace(self.figure, solution=number), f"solution {number}")
+
+    def set_paper(self, size: str, landscape: bool) -> None:
+        self._push_sheet(replace(self.sheet, paper=size, landscape=landscape), f"paper {size}")  # type: ignore[arg-type]
+
+    def set_scale(self, scale: str) -> None:
+        self._push(replace(self.figure, scale=scale), f"scale {scale}")
+
+    def set_conventions(self, **changes: object) -> None:
+        settings = replace(self.folio.conventions, **changes)  # type: ignore[arg-type]
+        self._push_folio(replace(self.folio, conventions=settings), self.place, "conventions")
+
+    def set_problem(self, problem_id: str) -> None:
+        """Put a problem with its defaults on a new sheet at the end, or turn to the sheet that has it untouched."""
+        found = problem(problem_id)
+        fresh = Figure(found.id, found.methods[0].name)
+        for s, sheet in enumerate(self.folio.sheets):
+            for f, figure in enumerate(sheet.figures):
+                if figure.problem == problem_id:
+                    self.turn_to(s, f)
+                    return
+        count = len(self.folio.sheets) + 1
+        sheet = Sheet(found.title, f"BM-{count:02d}", (fresh,))
+        self._push_folio(
+            replace(self.folio, sheets=(*self.folio.sheets, sheet)), (count - 1, 0), f"new sheet: {found.title}"
+        )
+
+    def turn_to(self, sheet: int, figure: int = 0) -> None:
+        """Take another figure in hand. Turning sheets is not a change of the folio."""
+        self.pending = {}
+        self.place = (sheet, figure)
+        self.figure_changed.emit()
+        self._draw()
+        self.go_to(self.last_step + 1)
+
+    def replace_folio(self, folio: Folio, path: Path | None) -> None:
+        """Open another folio; the way back begins anew."""
+        self.folio, self.path, self.place, self.pending = folio, path, (0, 0), {}
+        self.undo_stack.clear()
+        self.folio_changed.emit()
+        self.turn_to(0, 0)
+
+    def go_to(self, step: int) -> None:
+        """Show the sheet as it stands at a step; one past the last is the whole sheet."""
+        self.step = max(1, min(step, self.last_step + 1))
+        self.stepped.emit(self.step)
+
+    # -------------------------------------------------------------------------------------------------------- inner
+    def _push(self, figure: Figure, words: str, melt: str = "") -> None:
+        s, f = self.place
+        figures = (*self.sheet.figures[:f], figure, *self.sheet.figures[f + 1 :])
+        sheets = (*self.folio.sheets[:s], replace(self.sheet, figures=figures), *self.folio.sheets[s + 1 :])
+        self._push_folio(replace(self.folio, sheets=sheets), self.place, words, melt)
+
+    def _push_sheet(self, sheet: Sheet, words: str) -> None:
+        s = self.place[0]
+        sheets = (*self.folio.sheets[:s], sheet, *self.folio.sheets[s + 1 :])
+        self._push_folio(replace(self.folio, sheets=sheets), self.place, words)
+
+    def _push_folio(self, folio: Folio, place: tuple[int, int], words: str, melt: str = "") -> None:
+        self.undo_stack.push(_Change(self, folio, place, words, melt))
+
+    def _adopt(self, folio: Folio, place: tuple[int, int]) -> None:
+        before = self.figure.problem
+        sheets_before, moved = self.folio.sheets, place != self.place
+        self.folio, self.place, self.pending = folio, place, {}
+        if moved or before != self.figure.problem:
+            self.figure_changed.emit()
+        whole = self.step > self.last_step or moved
+        self._draw()
+        self.go_to(self.last_step + 1 if whole else self.step)
+        if [(s.name, s.number) for s in folio.sheets] != [(s.name, s.number) for s in sheets_before]:
+            self.folio_changed.emit()
+
+    def _draw(self) -> None:
+        """Draw the figure in floats and lay it out; the proof follows when there is time."""
+        figure = self.figure
+        try:
+            typed = self.problem.read(figure.givens)
+            drawing = draw(self.problem, typed, self.method, self.conventions, figure.solution)
+            title = Title(self.folio.work, self.sheet.name, self.sheet.number)
+            page = compose(drawing, self.sheet.as_paper(), title, self.conventions, read_scale(figure.scale))
+        except WiseCompassError as reason:
+            self.trouble = reason
+            self.refused.emit()
+            return
+        self.trouble = None
+        self.drawing, self.page, self.certificate = drawing, page, None
+        self._certify_timer.start()
+        self._closed_timer.stop()
+        self.drawn.emit()
+
+    def _certify(self) -> None:
+        if self.drawing is None or self.trouble is not None:
+            return
+        self._prove(closed_forms=False)
+        self.worths = worths(self.problem, self.typed)
+        self.certified.emit()
+        self._closed_timer.start()
+
+    def _find_closed_forms(self) -> None:
+        if self.drawing is None or self.trouble is not None:
+            return
+        self._prove(closed_forms=True)
+        self.certified.emit()
+
+    def _prove(self, closed_forms: bool) -> None:
+        assert self.drawing is not None
+        self.certificate = certify(
+            self.problem, self.typed, self.drawing.method, self.conventions, self.figure.solution, closed_forms
+        )
+
+    def settle(self) -> None:
+        """Run at once what waits for a pause: the proof and the closed forms."""
+        self._certify_timer.stop()
+        self._certify()
+        self._closed_timer.stop()
+        self._find_closed_forms()

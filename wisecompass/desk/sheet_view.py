@@ -1,0 +1,333 @@
+"""The sheet: real paper on a table, the figure as it stands at the current step, with its instrument laid on it."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
+from PySide6.QtWidgets import QWidget
+
+from wisecompass.desk import instruments
+from wisecompass.desk.measure import Measured, between
+from wisecompass.desk.paint import MarkPainter, Stand, View
+from wisecompass.desk.session import Session
+from wisecompass.desk.theme import Theme, interface_font
+from wisecompass.drafting import marks
+from wisecompass.drafting.marks import Mark, sampled
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.wording import lettered, number_text
+
+MARGIN = 14
+"""Table seen round the paper, px."""
+
+PICK = 9.0
+"""How near the pointer must be to a point or line to pick it, px."""
+
+GHOSTS = {Pen.OUTLINE, Pen.CUT, Pen.FOLD, Pen.HIDDEN}
+"""Pens of steps still to come that are hinted at."""
+
+
+@dataclass(frozen=True)
+class _Picked:
+    """A point picked for measuring."""
+
+    dot: marks.Dot
+
+
+class SheetView(QWidget):
+    """Shows the session's page. Wheel zooms, drag pans, double click fits, a click picks."""
+
+    measured = Signal(object)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.view = View(1.0, 0.0, 0.0)
+        self.fitted = True
+        self.picked: list[_Picked] = []
+        self.hover: marks.Dot | None = None
+        self._pressed: QPointF | None = None
+        self._dragged = False
+        self.paints = 0
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumSize(240, 200)
+        self.setAccessibleName("sheet")
+        self.setToolTip("")
+        session.drawn.connect(self._redrawn)
+        session.refused.connect(self.update)
+        session.stepped.connect(lambda _: self.update())
+
+    # ------------------------------------------------------------------------------------------------------- view
+    def _redrawn(self) -> None:
+        if self.picked:
+            self.clear_measure()
+        self.hover = None
+        if self.fitted:
+            self.fit()
+        self.update()
+
+    def fit(self) -> None:
+        """Show the whole sheet as large as the table allows."""
+        page = self.session.page
+        if page is None:
+            return
+        k = min((self.width() - 2 * MARGIN) / page.width, (self.height() - 2 * MARGIN) / page.height)
+        k = max(k, 0.05)
+        self.view = View(k, (self.width() - k * page.width) / 2, (self.height() + k * page.height) / 2)
+        self.fitted = True
+        self.update()
+
+    def zoom(self, factor: float, about: QPointF | None = None) -> None:
+        """Enlarge about a point of the window."""
+        about = about or QPointF(self.width() / 2, self.height() / 2)
+        k = min(max(self.view.k * factor, 0.2), 400.0)
+        mm_x, mm_y = self.view.mm(about)
+        self.view = View(k, about.x() - k * mm_x, about.y() + k * mm_y)
+        self.fitted = False
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:  # noqa: N802 - Qt's name
+        super().resizeEvent(event)
+        if self.fitted:
+            self.fit()
+
+    # ------------------------------------------------------------------------------------------------------ painting
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self.theme.color("table"))
+        page = self.session.page
+        if page is None:
+            return
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        top_left = self.view.px(0, page.height)
+        paper = QRectF(top_left, self.view.px(page.width, 0))
+        shadow = QColor(0, 0, 0, 40)
+        painter.fillRect(paper.translated(3, 4), shadow)
+        painter.fillRect(paper, self.theme.color("paper"))
+        greyed = self.session.trouble is not None
+        brush = MarkPainter(painter, self.view, self.theme, greyed)
+        brush.paint((mark, Stand.DONE) for mark in page.furniture)
+        brush = MarkPainter(painter, self.view, self.theme, greyed)
+        shown = self._shown()
+        brush.paint(shown)
+        if not greyed:
+            self._lay_instrument(painter, shown)
+            self._paint_measure(painter)
+            self._paint_hover(painter)
+        self.paints += 1
+
+    def _shown(self) -> list[tuple[Mark, Stand]]:
+        """Marks with how they stand to the current step, what is new last."""
+        page, drawing, current = self.session.page, self.session.drawing, self.session.step
+        assert page is not None
+        assert drawing is not None
+        if current > len(drawing.steps):
+            return [(mark, Stand.DONE) for mark in page.marks if not isinstance(mark, marks.Area)]
+        step = drawing.steps[current - 1]
+        basis = set(step.on)
+        shown: list[tuple[Mark, Stand]] = []
+        for mark in page.marks:
+            if isinstance(mark, marks.Area):
+                if mark.step == current:
+                    shown.append((mark, Stand.NEW))
+            elif mark.step > current:
+                if mark.pen in GHOSTS:
+                    shown.append((mark, Stand.GHOST))
+            elif mark.step == current:
+                shown.append((mark, Stand.NEW))
+            elif mark.name in basis and not isinstance(mark, marks.Text):
+                shown.append((mark, Stand.BASIS))
+            else:
+                shown.append((mark, Stand.DONE))
+        order = {Stand.GHOST: 0, Stand.DONE: 2, Stand.BASIS: 3, Stand.NEW: 4}
+        return sorted(shown, key=lambda pair: 1 if isinstance(pair[0], marks.Area) else order[pair[1]])
+
+    def _lay_instrument(self, painter: QPainter, shown: list[tuple[Mark, Stand]]) -> None:
+        drawing, current = self.session.drawing, self.session.step
+        assert drawing is not None
+        if current > len(drawing.steps):
+            return
+        new = [mark for mark, stand in shown if stand is Stand.NEW and not isinstance(mark, marks.Area)]
+        named: dict[str, marks.Dot] = {}
+        block = new[0].block if new else ""
+        for mark, _ in shown:
+            if isinstance(mark, marks.Dot) and mark.block == block:
+                named.setdefault(mark.name, mark)
+        instruments.lay(painter, self.view, self.theme, drawing.steps[current - 1], new, named)
+
+    # ----------------------------------------------------------------------------------------------------- measuring
+    def _dots(self) -> list[marks.Dot]:
+        page = self.session.page
+        current = self.session.step
+        if page is None:
+            return []
+        return [m for m in page.marks if isinstance(m, marks.Dot) and m.name and m.step <= current]
+
+    def dot_at(self, at: QPointF) -> marks.Dot | None:
+        """The named point under the pointer."""
+        best, nearest = None, PICK
+        for dot in self._dots():
+            here = self.view.px(dot.x, dot.y)
+            away = math.hypot(here.x() - at.x(), here.y() - at.y())
+            if away < nearest:
+                best, nearest = dot, away
+        return best
+
+    def mark_at(self, at: QPointF) -> Mark | None:
+        """The drawn line under the pointer."""
+        page = self.session.page
+        if page is None:
+            return None
+        x, y = self.view.mm(at)
+        best, nearest = None, PICK * 0.7 / self.view.k
+        for mark in page.marks:
+            if mark.step == 0 or isinstance(mark, marks.Area | marks.Dot | marks.Text):
+                continue
+            points = sampled(mark, 72)
+            for (x1, y1), (x2, y2) in zip(points, points[1:], strict=False):
+                away = _distance_to_segment(x, y, x1, y1, x2, y2)
+                if away < nearest:
+                    best, nearest = mark, away
+        return best
+
+    def pick(self, dot: marks.Dot) -> None:
+        """Pick a point for measuring; with the second the measure is taken."""
+        if len(self.picked) == 2:
+            self.picked = []
+        if self.picked and self.picked[0].dot.name == dot.name and self.picked[0].dot.block == dot.block:
+            self.picked = []
+            self.measured.emit(None)
+        else:
+            self.picked.append(_Picked(dot))
+        if len(self.picked) == 2:
+            self.measured.emit(self.measure())
+        self.update()
+
+    def measure(self) -> Measured | None:
+        """The measure between both picked points, in mm of the figure, proved."""
+        if len(self.picked) != 2:
+            return None
+        return between(self.session, self.picked[0].dot, self.picked[1].dot)
+
+    def clear_measure(self) -> None:
+        self.picked = []
+        self.measured.emit(None)
+        self.update()
+
+    def _paint_measure(self, painter: QPainter) -> None:
+        if not self.picked:
+            return
+        painter.setPen(QPen(self.theme.color("accent"), 2))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        spots = [self.view.px(p.dot.x, p.dot.y) for p in self.picked]
+        for spot in spots:
+            painter.drawEllipse(spot, 7, 7)
+        if len(spots) == 2:
+            painter.setPen(QPen(self.theme.color("accent"), 1.5, Qt.PenStyle.DashLine))
+            painter.drawLine(spots[0], spots[1])
+            measured = self.measure()
+            if measured is not None:
+                self._tag(painter, (spots[0] + spots[1]) / 2, measured.short)
+
+    def _paint_hover(self, painter: QPainter) -> None:
+        if self.hover is None:
+            return
+        spot = self.view.px(self.hover.x, self.hover.y)
+        painter.setPen(QPen(self.theme.color("accent"), 1.5))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(spot, 5, 5)
+        x, y = self.figure_coordinates(self.hover)
+        self._tag(painter, spot, f"{lettered(self.hover.name)}  x {number_text(x, 3)}  y {number_text(y, 3)} mm")
+
+    def figure_coordinates(self, dot: marks.Dot) -> tuple[float, float]:
+        """A point of the page in mm of its block, as the construction has it."""
+        page = self.session.page
+        assert page is not None
+        place = page.placements[dot.block]
+        x, y = (dot.x - place.dx) / place.scale, (dot.y - place.dy) / place.scale
+        c, s = math.cos(math.radians(-place.angle)), math.sin(math.radians(-place.angle))
+        return x * c - y * s, x * s + y * c
+
+    def _tag(self, painter: QPainter, at: QPointF, text: str) -> None:
+        font = interface_font(13, strong=True)
+        painter.setFont(font)
+        width = QFontMetricsF(font).horizontalAdvance(text) + 14
+        box = QRectF(at.x() + 12, at.y() - 32, width, 22)
+        if box.right() > self.width() - 4:
+            box.moveRight(at.x() - 12)
+        if box.top() < 4:
+            box.moveTop(at.y() + 12)
+        painter.setPen(QPen(self.theme.color("accent"), 1))
+        painter.setBrush(self.theme.color("panel"))
+        painter.drawRect(box)
+        painter.setPen(self.theme.color("ink"))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+    # -------------------------------------------------------------------------------------------------------- pointer
+    def wheelEvent(self, event: QWheelEvent) -> None:  # noqa: N802
+        self.zoom(1.0015 ** event.angleDelta().y(), event.position())
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+        self._pressed, self._dragged = event.position(), False
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+        if self._pressed is not None and event.buttons():
+            moved = event.position() - self._pressed
+            if self._dragged or moved.manhattanLength() > 4:
+                self._dragged, self.fitted = True, False
+                self.view = View(self.view.k, self.view.x + moved.x(), self.view.y + moved.y())
+                self._pressed = event.position()
+                self.update()
+            return
+        found = self.dot_at(event.position())
+        if found is not self.hover:
+            self.hover = found
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+        if self._pressed is not None and not self._dragged:
+            dot = self.dot_at(event.position())
+            if dot is not None:
+                self.pick(dot)
+            else:
+                mark = self.mark_at(event.position())
+                if mark is not None:
+                    self.session.go_to(mark.step)
+        self._pressed = None
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+        self.fit()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+        keys = {Qt.Key.Key_Plus: 1.25, Qt.Key.Key_Equal: 1.25, Qt.Key.Key_Minus: 0.8}
+        if event.key() in keys:
+            self.zoom(keys[Qt.Key(event.key())])
+        elif event.key() == Qt.Key.Key_0:
+            self.fit()
+        elif event.key() == Qt.Key.Key_Escape:
+            self.clear_measure()
+        elif event.key() in (Qt.Key.Key_N, Qt.Key.Key_P):
+            self._hover_next(1 if event.key() == Qt.Key.Key_N else -1)
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.hover is not None:
+            self.pick(self.hover)
+        else:
+            super().keyPressEvent(event)
+
+    def _hover_next(self, way: int) -> None:
+        """Walk through the named points from the keyboard."""
+        dots = self._dots()
+        if not dots:
+            return
+        at = next((i for i, dot in enumerate(dots) if dot is self.hover), -1 if way > 0 else 0)
+        self.hover = dots[(at + way) % len(dots)]
+        self.update()
+
+
+def _distance_to_segment(x: float, y: float, x1: float, y1: float, x2: float, y2: float) -> float:
+    dx, dy = x2 - x1, y2 - y1
+    size = dx * dx + dy * dy
+    share = 0.0 if size == 0 else min(1.0, max(0.0, ((x - x1) * dx + (y - y1) * dy) / size))
+    return math.hypot(x - x1 - share * dx, y - y1 - share * dy)

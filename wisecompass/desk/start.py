@@ -1,0 +1,87 @@
+"""Opening the desk: on the screen if there is one, else as a picture made offscreen."""
+
+from __future__ import annotations
+
+import os
+import sys
+from pathlib import Path
+
+from wisecompass.drafting.errors import BadDocument
+
+PICTURE = Path("wise-compass-desk.png")
+"""Where the picture goes when there is no display and no name was given."""
+
+FIRST_STEP = 6
+"""The step at which the sample folio opens: the compass in the work."""
+
+
+def open_desk(path: Path | None, picture: Path | None = None) -> int:
+    """Open the window on a folio (the sample when None); with ``picture`` write that picture and end.
+
+    Raises:
+        BadDocument: the folio cannot be used, or Qt cannot start here.
+    """
+    offscreen = picture is not None or not _has_display()
+    if offscreen:
+        if picture is None:
+            print(f"There is no display here: writing a picture of the window to {PICTURE} instead.")
+            picture = PICTURE
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    try:
+        from PySide6.QtCore import QSettings
+        from PySide6.QtWidgets import QApplication
+    except ImportError as reason:
+        raise BadDocument(
+            f"Qt cannot start: {reason}; on Debian or Ubuntu: "
+            "apt-get install libegl1 libgl1 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libdbus-1-3 libfontconfig1"
+        ) from None
+    from wisecompass.desk.session import Session
+    from wisecompass.desk.theme import load_fonts
+    from wisecompass.desk.window import DeskWindow
+    from wisecompass.folio import store
+
+    application = QApplication.instance() or QApplication(sys.argv[:1])
+    application.setApplicationName("Wise Compass")
+    load_fonts()
+    settings = None if offscreen else QSettings(str(_settings_file()), QSettings.Format.IniFormat)
+    folio, where = (store.load(path), path) if path is not None else (_draft(settings) or store.sample(), None)
+    session = Session(folio, where)
+    window = DeskWindow(session, settings)
+    if path is None:
+        session.go_to(FIRST_STEP)
+    window.show()
+    window.strip.setFocus()
+    if picture is not None:
+        session.settle()
+        window.index.finish_signs()
+        application.processEvents()
+        if not window.grab().save(str(picture)):
+            raise BadDocument(f"{picture} cannot be written")
+        return 0
+    return application.exec()
+
+
+def _has_display() -> bool:
+    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM"))
+
+
+def _settings_file() -> Path:
+    from platformdirs import user_config_path
+
+    folder = user_config_path("wise-compass", ensure_exists=True)
+    return folder / "desk.ini"
+
+
+def _draft(settings: object) -> object | None:
+    """Unsaved work from the last time, if there is any that can be read."""
+    if settings is None:
+        return None
+    from wisecompass.folio import store
+
+    draft = Path(settings.fileName()).with_name(f"draft{store.SUFFIX}")  # type: ignore[attr-defined]
+    if not draft.exists():
+        return None
+    try:
+        return store.load(draft)
+    except BadDocument:
+        return None

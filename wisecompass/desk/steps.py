@@ -1,0 +1,235 @@
+"""The step strip: what to do next, readable across a table, and one dot a step."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QWidget
+
+from wisecompass.desk import instruments
+from wisecompass.desk.session import Session
+from wisecompass.desk.theme import UNIT, Theme, interface_font
+from wisecompass.drafting.wording import sentence, setting_text
+
+SENTENCE, SETTING, SMALL = 20, 34, 13
+PLAY_EVERY = 1400
+"""Milliseconds a step when playing."""
+
+DOTS_BELOW = 34.0
+"""Height of the row of dots, px."""
+
+
+class StepStrip(QWidget):
+    """Arrow keys walk, Space plays, Home and End jump; a click on a dot goes there."""
+
+    chosen = Signal(int)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName("panel")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setFixedHeight(116)
+        self.setMouseTracking(True)
+        self.setAccessibleName("steps")
+        self._player = QTimer(self)
+        self._player.setInterval(PLAY_EVERY)
+        self._player.timeout.connect(self._play_on)
+        session.stepped.connect(self._show)
+        session.drawn.connect(lambda: self._show(session.step))
+        self._show(session.step)
+
+    def sizeHint(self) -> QSize:  # noqa: N802 - Qt's name
+        return QSize(800, 116)
+
+    # ------------------------------------------------------------------------------------------------------- walking
+    @property
+    def count(self) -> int:
+        return self.session.last_step
+
+    def text(self) -> str:
+        """The sentence that is shown."""
+        drawing, step = self.session.drawing, self.session.step
+        if drawing is None:
+            return ""
+        if step > len(drawing.steps):
+            return f"The whole sheet, made in {len(drawing.steps)} steps. ← walks back through them, Home begins."
+        return sentence(drawing.steps[step - 1])
+
+    def setting(self) -> str:
+        drawing, step = self.session.drawing, self.session.step
+        if drawing is None or step > len(drawing.steps):
+            return ""
+        return setting_text(drawing.steps[step - 1])
+
+    def head(self) -> str:
+        if self.session.step > self.count:
+            return "Finished"
+        return f"Step {self.session.step} of {self.count}"
+
+    def walk(self, way: int) -> None:
+        self._player.stop()
+        self.session.go_to(self.session.step + way)
+
+    def play(self) -> None:
+        """Walk on by itself, from the start when at the end; again to stop."""
+        if self._player.isActive():
+            self._player.stop()
+        else:
+            if self.session.step > self.count:
+                self.session.go_to(1)
+            self._player.start()
+        self.update()
+
+    def _play_on(self) -> None:
+        if self.session.step > self.count:
+            self._player.stop()
+        else:
+            self.session.go_to(self.session.step + 1)
+
+    def _show(self, step: int) -> None:
+        self.setAccessibleDescription(f"{self.head()}. {self.text()}")
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+        key = event.key()
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            self.walk(1 if key == Qt.Key.Key_Right else -1)
+        elif key == Qt.Key.Key_Home:
+            self.walk(-self.session.step)
+        elif key == Qt.Key.Key_End:
+            self.walk(self.count + 1)
+        elif key == Qt.Key.Key_Space:
+            self.play()
+        else:
+            super().keyPressEvent(event)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+        step = self.step_at(event.position())
+        if step is not None:
+            self._player.stop()
+            self.session.go_to(step)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+        step = self.step_at(event.position())
+        drawing = self.session.drawing
+        if step is None or drawing is None:
+            self.setToolTip("")
+        elif step > len(drawing.steps):
+            self.setToolTip("the whole sheet")
+        else:
+            self.setToolTip(f"{step}. {sentence(drawing.steps[step - 1])}")
+
+    # -------------------------------------------------------------------------------------------------------- dots
+    def dot_centre(self, step: int) -> QPointF:
+        """Where the dot of a step lies; the one past the last stands for the whole sheet."""
+        left, right = 28.0, self.width() - 28.0
+        pitch = min(44.0, (right - left) / max(1, self.count))
+        return QPointF(left + pitch * (step - 1), self.height() - DOTS_BELOW / 2 - 2)
+
+    def step_at(self, at: QPointF) -> int | None:
+        if at.y() < self.height() - DOTS_BELOW - 4:
+            return None
+        nearest = min(range(1, self.count + 2), key=lambda step: abs(self.dot_centre(step).x() - at.x()))
+        return nearest if abs(self.dot_centre(nearest).x() - at.x()) < 24 else None
+
+    # ---------------------------------------------------------------------------------------------------- painting
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), self.theme.color("panel"))
+        painter.fillRect(QRectF(0, 0, self.width(), 1), self.theme.color("edge"))
+        painter.setPen(self.theme.color("quiet"))
+        painter.setFont(interface_font(SMALL, strong=True))
+        painter.drawText(QPointF(2 * UNIT, 24), self.head())
+        playing = "Space stops" if self._player.isActive() else "← → walk   Space plays   Home End"
+        painter.setFont(interface_font(SMALL))
+        painter.drawText(QPointF(2 * UNIT, 46), playing)
+        if self.session.step <= self.count and self.session.drawing is not None:
+            step = self.session.drawing.steps[self.session.step - 1]
+            painter.setPen(QPen(self.theme.color("accent"), 1.6))
+            instruments.sign(painter, QRectF(2 * UNIT, 54, 18, 18), step.instrument)
+            painter.setPen(self.theme.color("ink"))
+            painter.drawText(QPointF(2 * UNIT + 26, 68), step.instrument.value)
+        self._paint_sentence(painter, QRectF(244, 2, self.width() - 244 - 2 * UNIT, self.height() - DOTS_BELOW - 4))
+        self._paint_dots(painter)
+        if self.hasFocus():
+            painter.setPen(QPen(self.theme.color("accent"), 1, Qt.PenStyle.DotLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(self.rect().adjusted(1, 2, -2, -2))
+
+    def _paint_sentence(self, painter: QPainter, room: QRectF) -> None:
+        """The sentence in running lines, its setting much larger; a smaller face where three lines would not fit."""
+        for size in (SENTENCE, 18, 16, 14):
+            lines = self._broken(room.width(), size)
+            height = sum(line_height for _, line_height in lines)
+            if height <= room.height() or size == 14:
+                break
+        y = room.top() + max(0.0, (room.height() - height) / 2)
+        for words, line_height in lines:
+            x = room.left()
+            base = y + line_height * 0.76
+            for word, font, is_setting in words:
+                painter.setFont(font)
+                painter.setPen(self.theme.color("accent" if is_setting else "ink"))
+                painter.drawText(QPointF(x, base), word)
+                x += QFontMetricsF(font).horizontalAdvance(word)
+            y += line_height
+
+    def _broken(self, width: float, size: int) -> list[tuple[list[tuple[str, object, bool]], float]]:
+        plain, large = interface_font(size), interface_font(max(round(size * 1.6), 22), strong=True)
+        text, setting = self.text(), self.setting()
+        before, found, after = text.partition(setting) if setting else (text, "", "")
+        pieces = [(f"{word} ", plain, False) for word in before.split()]
+        if found:
+            tail = after[: len(after) - len(after.lstrip(",.;:)"))]
+            pieces.append((setting + tail + " ", large, True))
+            after = after[len(tail) :]
+        pieces += [(f"{word} ", plain, False) for word in after.split()]
+        lines: list[tuple[list[tuple[str, object, bool]], float]] = []
+        line: list[tuple[str, object, bool]] = []
+        x = 0.0
+        for piece in pieces:
+            advance = QFontMetricsF(piece[1]).horizontalAdvance(piece[0])
+            if line and x + advance > width:
+                lines.append((line, self._line_height(line, size)))
+                line, x = [], 0.0
+            line.append(piece)
+            x += advance
+        if line:
+            lines.append((line, self._line_height(line, size)))
+        return lines
+
+    def _line_height(self, line: list[tuple[str, object, bool]], size: int) -> float:
+        return size * (1.75 if any(is_setting for _, _, is_setting in line) else 1.3)
+
+    def _paint_dots(self, painter: QPainter) -> None:
+        drawing = self.session.drawing
+        if drawing is None:
+            return
+        accent, edge, ink = self.theme.color("accent"), self.theme.color("edge"), self.theme.color("quiet")
+        first, last = self.dot_centre(1), self.dot_centre(self.count + 1)
+        painter.setPen(QPen(edge, 2))
+        painter.drawLine(first, last)
+        now = self.dot_centre(min(self.session.step, self.count + 1))
+        painter.setPen(QPen(accent, 2))
+        painter.drawLine(first, now)
+        pitch = (last.x() - first.x()) / max(1, self.count)
+        for n in range(1, self.count + 2):
+            at = self.dot_centre(n)
+            current = n == self.session.step
+            radius = 10.0 if pitch >= 26 else max(3.0, pitch * 0.36)
+            done = n < self.session.step
+            painter.setPen(QPen(self.theme.color("vermilion") if current else accent if done else edge, 2 if current else 1.4))
+            painter.setBrush(self.theme.color("panel") if not done or pitch >= 26 else accent)
+            if n > self.count:
+                painter.drawRect(QRectF(at.x() - radius, at.y() - radius * 0.8, 2 * radius, radius * 1.6))
+                continue
+            painter.drawEllipse(at, radius, radius)
+            if pitch >= 26:
+                painter.setPen(QPen(self.theme.color("vermilion") if current else accent if done else ink, 1.2))
+                square = QRectF(at.x() - 5, at.y() - 5, 10, 10)
+                instruments.sign(painter, square, drawing.steps[n - 1].instrument)
+            elif current:
+                painter.setBrush(self.theme.color("vermilion"))
+                painter.drawEllipse(at, radius + 1.5, radius + 1.5)

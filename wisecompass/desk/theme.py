@@ -1,0 +1,132 @@
+"""Colours and faces of the drafting room: warm paper, ink, verdigris for what is active, one vermilion for what is new."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PySide6.QtGui import QColor, QFont, QFontDatabase
+
+from wisecompass.folio.paper import DRAFTING_FAMILY, DRAFTING_FONT, FONTS
+
+INTERFACE_FAMILY = "Lato"
+UNIT = 8
+"""The rhythm of the window, px."""
+
+
+@dataclass(frozen=True)
+class Theme:
+    """Colours by their work; the dark variant keeps the order of emphasis."""
+
+    name: str
+    room: str
+    panel: str
+    edge: str
+    ink: str
+    quiet: str
+    accent: str
+    on_accent: str
+    vermilion: str
+    wrong: str
+    table: str
+    paper: str
+    paper_ink: str
+    tint: str
+
+    def color(self, which: str) -> QColor:
+        return QColor(getattr(self, which))
+
+
+LIGHT = Theme(
+    name="light",
+    room="#ECE6DA",
+    panel="#F5F1E8",
+    edge="#CFC7B6",
+    ink="#24272B",
+    quiet="#635E53",
+    accent="#1F6F64",
+    on_accent="#FFFFFF",
+    vermilion="#CC3A1E",
+    wrong="#A3261B",
+    table="#A9A290",
+    paper="#FFFDF7",
+    paper_ink="#1B1E22",
+    tint="#8CC2B4",
+)
+DARK = Theme(
+    name="dark",
+    room="#1F2326",
+    panel="#282D31",
+    edge="#454C51",
+    ink="#ECE7DB",
+    quiet="#B0AA9C",
+    accent="#6CC3B3",
+    on_accent="#10201D",
+    vermilion="#FF7A59",
+    wrong="#FF8F80",
+    table="#121517",
+    paper="#31373B",
+    paper_ink="#F1ECE0",
+    tint="#2F6F64",
+)
+
+
+def load_fonts() -> None:
+    """Register the faces that ship with the program."""
+    for path in (DRAFTING_FONT, FONTS / "Lato-Regular.ttf", FONTS / "Lato-Semibold.ttf"):
+        QFontDatabase.addApplicationFont(str(path))
+
+
+def interface_font(pixels: int, *, strong: bool = False) -> QFont:
+    font = QFont(INTERFACE_FAMILY)
+    font.setPixelSize(pixels)
+    font.setWeight(QFont.Weight.DemiBold if strong else QFont.Weight.Normal)
+    return font
+
+
+def drafting_font(pixels: float) -> QFont:
+    font = QFont(DRAFTING_FAMILY)
+    font.setPixelSize(max(1, round(pixels)))
+    return font
+
+
+def style_sheet(t: Theme) -> str:
+    """Qt style for all widgets."""
+    return f"""
+    QWidget {{ color: {t.ink}; font-family: "{INTERFACE_FAMILY}"; font-size: 14px; }}
+    QMainWindow, #room {{ background: {t.room}; }}
+    #panel {{ background: {t.panel}; }}
+    #rule {{ background: {t.edge}; }}
+    QLabel#quiet {{ color: {t.quiet}; font-size: 13px; }}
+    QLabel#heading {{ color: {t.quiet}; font-size: 13px; font-weight: 600; }}
+    QLabel#notice {{ color: {t.accent}; font-size: 13px; }}
+    QLabel#sentence {{ font-size: 19px; }}
+    QLabel#reason {{ color: {t.wrong}; font-size: 14px; font-weight: 600; }}
+    QLineEdit#number {{
+        font-size: 19px; font-weight: 600; color: {t.accent}; background: {t.panel};
+        border: none; border-bottom: 2px solid {t.accent}; padding: 0px 2px; }}
+    QLineEdit#number:focus {{ background: {t.paper}; }}
+    QLineEdit#number[wrong="true"] {{ color: {t.wrong}; border-bottom: 3px double {t.wrong}; }}
+    QPushButton#choice {{
+        font-size: 19px; font-weight: 600; color: {t.accent}; background: transparent;
+        border: none; border-bottom: 2px dotted {t.accent}; padding: 0px 2px; }}
+    QPushButton#choice:focus {{ background: {t.paper}; }}
+    QLineEdit#search {{
+        background: {t.paper}; border: 1px solid {t.edge}; border-radius: 3px; padding: 5px 8px; font-size: 14px; }}
+    QLineEdit#search:focus {{ border: 1px solid {t.accent}; }}
+    QToolButton {{ border: 1px solid transparent; border-radius: 3px; padding: 4px 8px; font-size: 13px; }}
+    QToolButton:hover, QToolButton:focus {{ border: 1px solid {t.accent}; }}
+    QToolButton:disabled {{ color: {t.edge}; }}
+    QToolButton::menu-indicator {{ image: none; }}
+    QTreeView, QListView {{ background: {t.panel}; border: none; outline: 0; }}
+    QTreeView::item {{ padding: 3px 2px; }}
+    QTreeView::item:selected {{ background: {t.room}; color: {t.ink}; }}
+    QTreeView::item:focus {{ border: 1px solid {t.accent}; }}
+    QScrollBar:vertical {{ background: transparent; width: 9px; margin: 0; }}
+    QScrollBar::handle:vertical {{ background: {t.edge}; border-radius: 4px; min-height: 24px; }}
+    QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
+    QScrollBar:horizontal {{ height: 0; }}
+    QMenu {{ background: {t.panel}; border: 1px solid {t.edge}; padding: 4px; }}
+    QMenu::item {{ padding: 5px 24px 5px 24px; }}
+    QMenu::item:selected {{ background: {t.room}; }}
+    QToolTip {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.edge}; }}
+    """

@@ -1,0 +1,407 @@
+"""The window: brief above, index left, sheet in the middle, ledger right, steps below."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from pathlib import Path
+
+from PySide6.QtCore import QByteArray, QEvent, QObject, QSettings, Qt, QTimer
+from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QKeyEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QMainWindow,
+    QMenu,
+    QSplitter,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from wisecompass.desk import jobs
+from wisecompass.desk.brief import Brief
+from wisecompass.desk.index import Index
+from wisecompass.desk.ledger import Ledger
+from wisecompass.desk.session import Session
+from wisecompass.desk.sheet_view import SheetView
+from wisecompass.desk.steps import StepStrip
+from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, style_sheet
+from wisecompass.drafting.conventions import Naming, Projection
+from wisecompass.drafting.errors import WiseCompassError
+from wisecompass.folio import store
+from wisecompass.folio.document import LogEntry
+from wisecompass.folio.paper import SIZES
+
+NOTICE_FOR = 6000
+"""Milliseconds that a notice stays."""
+
+
+class DeskWindow(QMainWindow):
+    """One window, four places."""
+
+    def __init__(self, session: Session, settings: QSettings | None = None) -> None:
+        super().__init__()
+        self.session, self.settings = session, settings
+        dark = bool(settings and settings.value("dark", False, type=bool))
+        self.theme: Theme = DARK if dark else LIGHT
+        self.job: jobs.Job | None = None
+        self.setWindowTitle("Wise Compass")
+        self.resize(1280, 800)
+        self._actions()
+        self._build()
+        self._saved_folio = session.folio
+        session.undo_stack.indexChanged.connect(lambda _: self._follow())
+        session.noticed.connect(self.notice)
+        session.figure_changed.connect(self._follow)
+        session.folio_changed.connect(self._follow)
+        if settings is not None and settings.contains("geometry"):
+            self.restoreGeometry(QByteArray(settings.value("geometry")))
+        QApplication.instance().installEventFilter(self)
+        self._follow()
+
+    # ------------------------------------------------------------------------------------------------------ building
+    def _action(self, text: str, keys: str, act: object) -> QAction:
+        action = QAction(text, self)
+        if keys:
+            action.setShortcut(QKeySequence(keys))
+        action.triggered.connect(act)
+        self.addAction(action)
+        return action
+
+    def _actions(self) -> None:
+        stack = self.session.undo_stack
+        self.undo_action = self._action("Undo", "Ctrl+Z", stack.undo)
+        self.redo_action = self._action("Redo", "Ctrl+Shift+Z", stack.redo)
+        self.open_action = self._action("Open folio …", "Ctrl+O", self.ask_open)
+        self.sample_action = self._action("Open the sample folio", "", self.open_sample)
+        self.save_action = self._action("Save", "Ctrl+S", self.save)
+        self.save_as_action = self._action("Save as …", "Ctrl+Shift+S", self.ask_save_as)
+        self.search_action = self._action("Search problems", "Ctrl+K", self.search)
+        self.fold_action = self._action("Fold problems away", "F9", self.fold_index)
+        self.dark_action = self._action("Dark room", "Ctrl+D", self.toggle_dark)
+        self.brief_action = self._action("Edit the brief", "F2", lambda: self.brief.first_field().setFocus(Qt.FocusReason.TabFocusReason))
+        self.fit_action = self._action("Fit the sheet", "Ctrl+0", lambda: self.sheet.fit())
+        self.copy_setting_action = self._action("Copy the setting", "Ctrl+Shift+C", self.copy_setting)
+        self.cancel_action = self._action("Cancel", "", self.cancel_job)
+        self.next_sheet_action = self._action("Next sheet", "Ctrl+PgDown", lambda: self.turn_sheet(1))
+        self.previous_sheet_action = self._action("Previous sheet", "Ctrl+PgUp", lambda: self.turn_sheet(-1))
+        self.export_actions = {
+            kind: self._action(text, keys, lambda _=False, kind=kind: self.ask_export(kind))
+            for kind, text, keys in (
+                ("pdf", "This sheet as PDF …", "Ctrl+P"),
+                ("svg", "This sheet as SVG …", "Ctrl+Shift+G"),
+                ("dxf", "This figure as DXF …", "Ctrl+Shift+X"),
+                ("csv", "Points and findings as CSV …", "Ctrl+Shift+V"),
+                ("folio-pdf", "Whole folio as PDF …", "Ctrl+Shift+P"),
+            )
+        }
+
+    def _build(self) -> None:
+        self.setStyleSheet(style_sheet(self.theme))
+        room = QWidget()
+        room.setObjectName("room")
+        column = QVBoxLayout(room)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self._head())
+        self.brief = Brief(self.session, self.theme)
+        column.addWidget(self.brief)
+        column.addWidget(_rule())
+        self.index = Index(self.session, self.theme)
+        self.sheet = SheetView(self.session, self.theme)
+        self.ledger = Ledger(self.session, self.theme)
+        self.sheet.measured.connect(self.ledger.show_measure)
+        self.ledger.copied.connect(self.notice)
+        self.index.opened.connect(lambda: self.strip.setFocus())
+        self.splitter = QSplitter(Qt.Orientation.Horizontal)
+        for widget in (self.index, self.sheet, self.ledger):
+            self.splitter.addWidget(widget)
+        self.splitter.setStretchFactor(1, 1)
+        self.splitter.setSizes([216, 764, 300])
+        self.splitter.setHandleWidth(1)
+        self.splitter.setChildrenCollapsible(False)
+        column.addWidget(self.splitter, 1)
+        self.strip = StepStrip(self.session, self.theme)
+        column.addWidget(self.strip)
+        self.setCentralWidget(room)
+        QWidget.setTabOrder(self.brief, self.sheet)
+        QWidget.setTabOrder(self.sheet, self.strip)
+        QWidget.setTabOrder(self.strip, self.ledger)
+        QWidget.setTabOrder(self.ledger, self.index)
+
+    def _head(self) -> QWidget:
+        head = QWidget()
+        row = QHBoxLayout(head)
+        row.setContentsMargins(2 * UNIT, 2, UNIT, 2)
+        row.setSpacing(2)
+        self.where = QLabel()
+        self.where.setObjectName("heading")
+        self.notice_label = QLabel()
+        self.notice_label.setObjectName("notice")
+        self.notice_label.setAccessibleName("notice")
+        self._notice_timer = QTimer(self)
+        self._notice_timer.setSingleShot(True)
+        self._notice_timer.timeout.connect(lambda: self.notice_label.setText(""))
+        row.addWidget(self.where)
+        row.addSpacing(2 * UNIT)
+        row.addWidget(self.notice_label, 1)
+        self.cancel_button = QToolButton()
+        self.cancel_button.setDefaultAction(self.cancel_action)
+        self.cancel_button.hide()
+        row.addWidget(self.cancel_button)
+        for action in (self.undo_action, self.redo_action):
+            row.addWidget(_button(action))
+        row.addWidget(self._menu("Folio", [self.open_action, self.sample_action, self.save_action, self.save_as_action]))
+        row.addWidget(self._menu("Hand over", list(self.export_actions.values())))
+        row.addWidget(self._menu("Paper and schools", self._paper_actions()))
+        view = [self.search_action, self.fold_action, self.fit_action, self.brief_action, self.copy_setting_action]
+        row.addWidget(self._menu("Desk", [*view, self.next_sheet_action, self.previous_sheet_action, self.dark_action]))
+        return head
+
+    def _menu(self, text: str, actions: list[QAction]) -> QToolButton:
+        button = QToolButton()
+        button.setText(f"{text} ▾")
+        button.setAccessibleName(text)
+        button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(button)
+        for action in actions:
+            if action.isSeparator() or action.property("heading"):
+                menu.addSeparator()
+            menu.addAction(action)
+        button.setMenu(menu)
+        return button
+
+    def _paper_actions(self) -> list[QAction]:
+        found: list[QAction] = []
+        self.paper_group, self.way_group = QActionGroup(self), QActionGroup(self)
+        for size in SIZES:
+            action = self._choice(self.paper_group, f"Paper {size}", size)
+            action.triggered.connect(lambda _=False, size=size: self.session.set_paper(size, self.session.sheet.landscape))
+            found.append(action)
+        for text, landscape in (("Lying", True), ("Upright", False)):
+            action = self._choice(self.way_group, text, landscape)
+            action.triggered.connect(lambda _=False, way=landscape: self.session.set_paper(self.session.sheet.paper, way))
+            found.append(action)
+        self.projection_group, self.naming_group = QActionGroup(self), QActionGroup(self)
+        for projection, text in ((Projection.FIRST, "First angle: top view below"), (Projection.THIRD, "Third angle: top view above")):
+            action = self._choice(self.projection_group, text, projection)
+            action.triggered.connect(lambda _=False, value=projection: self.session.set_conventions(projection=value))
+            found.append(action)
+        for naming, text in ((Naming.PRIMES, "Points a′ and a"), (Naming.INDICES, "Points A and A₁")):
+            action = self._choice(self.naming_group, text, naming)
+            action.triggered.connect(lambda _=False, value=naming: self.session.set_conventions(naming=value))
+            found.append(action)
+        return found
+
+    def _choice(self, group: QActionGroup, text: str, value: object) -> QAction:
+        action = QAction(text, self)
+        action.setCheckable(True)
+        action.setData(value)
+        action.setProperty("heading", not group.actions())
+        group.addAction(action)
+        return action
+
+    # ------------------------------------------------------------------------------------------------------ following
+    def _follow(self) -> None:
+        """Head line, menus and undo follow the session."""
+        sheet = self.session.sheet
+        changed = "" if self.session.folio == self._saved_folio else "  ·  changed"
+        self.where.setText(f"{self.session.folio.work}  ·  {sheet.name}  ·  {sheet.number}{changed}")
+        stack = self.session.undo_stack
+        self.undo_action.setEnabled(stack.canUndo())
+        self.redo_action.setEnabled(stack.canRedo())
+        self.undo_action.setToolTip(f"Undo {stack.undoText()}  Ctrl+Z")
+        self.redo_action.setToolTip(f"Redo {stack.redoText()}  Ctrl+Shift+Z")
+        settings = self.session.folio.conventions
+        for group, value in (
+            (self.paper_group, sheet.paper),
+            (self.way_group, sheet.landscape),
+            (self.projection_group, settings.projection),
+            (self.naming_group, settings.naming),
+        ):
+            for action in group.actions():
+                action.setChecked(action.data() == value)
+
+    def notice(self, text: str) -> None:
+        """A word in the head line; it goes away by itself and stops nobody."""
+        self.notice_label.setText(text)
+        self.notice_label.setToolTip(text)
+        self._notice_timer.start(NOTICE_FOR)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:  # noqa: N802 - Qt's name
+        """Walking keys work everywhere but inside a field or list that uses them itself."""
+        if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent) and self.isActiveWindow():
+            focus = QApplication.focusWidget()
+            walking = event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End)
+            plain = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
+            if walking and plain and focus in (self, self.sheet, self.ledger, self.index.tree) and watched is focus:
+                self.strip.keyPressEvent(event)
+                return True
+            if event.key() == Qt.Key.Key_Escape and isinstance(focus, QLineEdit) and focus is not self.index.search:
+                self.strip.setFocus()
+                return True
+        return super().eventFilter(watched, event)
+
+    # --------------------------------------------------------------------------------------------------------- acts
+    def search(self) -> None:
+        self.index.show()
+        self.index.focus_search()
+
+    def fold_index(self) -> None:
+        self.index.setVisible(not self.index.isVisible())
+
+    def turn_sheet(self, way: int) -> None:
+        count = len(self.session.folio.sheets)
+        self.session.turn_to((self.session.place[0] + way) % count, 0)
+
+    def copy_setting(self) -> None:
+        text = self.strip.setting()
+        if text:
+            QApplication.clipboard().setText(text)
+            self.notice(f"copied {text}")
+
+    def toggle_dark(self) -> None:
+        """The same window by night."""
+        self.theme = LIGHT if self.theme is DARK else DARK
+        if self.settings is not None:
+            self.settings.setValue("dark", self.theme is DARK)
+        index_shown, sizes = self.index.isVisible(), self.splitter.sizes()
+        self._build()
+        self.index.setVisible(index_shown)
+        self.splitter.setSizes(sizes)
+        self._follow()
+
+    def open_sample(self) -> None:
+        self._adopt(store.sample(), None)
+
+    def ask_open(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Open folio", self._folder(), f"Folios (*{store.SUFFIX});;All (*)")
+        if name:
+            self.open(Path(name))
+
+    def open(self, path: Path) -> None:
+        """Open a folio; one that cannot be trusted is refused in the head line and nothing changes."""
+        try:
+            folio = store.load(path)
+        except WiseCompassError as reason:
+            self.notice(str(reason))
+            return
+        if not folio.sheets or not folio.sheets[0].figures:
+            self.notice(f"{path.name} has no sheet with a figure")
+            return
+        self._adopt(folio, path)
+        self.notice(f"opened {path.name}")
+
+    def _adopt(self, folio: object, path: Path | None) -> None:
+        self._saved_folio = folio  # type: ignore[assignment]
+        self.session.replace_folio(folio, path)  # type: ignore[arg-type]
+        self._remember(path)
+
+    def save(self) -> None:
+        if self.session.path is None:
+            self.ask_save_as()
+        else:
+            self.save_to(self.session.path)
+
+    def ask_save_as(self) -> None:
+        start = str(Path(self._folder()) / f"bramlow-mill{store.SUFFIX}")
+        name, _ = QFileDialog.getSaveFileName(self, "Save folio as", start, f"Folios (*{store.SUFFIX})")
+        if name:
+            path = Path(name)
+            self.save_to(path if path.name.endswith(".json") else path.with_name(path.name + store.SUFFIX))
+
+    def save_to(self, path: Path) -> bool:
+        """Write the folio; says where, or why not."""
+        try:
+            store.save(self.session.folio, path)
+        except WiseCompassError as reason:
+            self.notice(str(reason))
+            return False
+        self.session.path = path
+        self._saved_folio = self.session.folio
+        self._remember(path)
+        self._follow()
+        self.notice(f"saved {path.name}")
+        return True
+
+    def ask_export(self, kind: str) -> None:
+        suffix = "pdf" if kind == "folio-pdf" else kind
+        start = str(Path(self._folder()) / f"{self.session.sheet.number or 'sheet'}.{suffix}")
+        name, _ = QFileDialog.getSaveFileName(self, "Hand over", start, f"{suffix.upper()} (*.{suffix})")
+        if name:
+            self.export(kind, Path(name))
+
+    def export(self, kind: str, path: Path) -> None:
+        """Write a file away from the interface thread, with progress and a way to cancel."""
+        if self.job is not None:
+            self.notice("another file is still being written")
+            return
+        self.job = jobs.Job(kind, path, self.session)
+        self.job.signals.progress.connect(self.notice)
+        self.job.signals.finished.connect(self._exported)
+        self.cancel_button.show()
+        jobs.start(self.job)
+
+    def _exported(self, text: str, worked: bool) -> None:
+        self.cancel_button.hide()
+        self.job = None
+        self.notice(text)
+        if worked:
+            self._log(text)
+
+    def _log(self, text: str) -> None:
+        """A line in the logbook. It goes with the next save and is not a change to undo."""
+        from dataclasses import replace
+
+        entry = LogEntry(datetime.now(UTC).isoformat(timespec="seconds"), text[:400])
+        unchanged = self.session.folio == self._saved_folio
+        self.session.folio = replace(self.session.folio, logbook=(*self.session.folio.logbook, entry)[-10_000:])
+        if unchanged:
+            self._saved_folio = self.session.folio
+        self._follow()
+
+    def cancel_job(self) -> None:
+        if self.job is not None:
+            self.job.cancelled = True
+
+    def _folder(self) -> str:
+        return str(self.session.path.parent) if self.session.path else str(Path.home())
+
+    def _remember(self, path: Path | None) -> None:
+        if self.settings is not None:
+            self.settings.setValue("folio", str(path) if path else "")
+
+    def closeEvent(self, event: QCloseEvent) -> None:  # noqa: N802
+        """Remember the window; unsaved work is kept as a draft and comes back with the next start."""
+        if self.settings is not None:
+            self.settings.setValue("geometry", self.saveGeometry())
+            draft = Path(self.settings.fileName()).with_name(f"draft{store.SUFFIX}")
+            try:
+                if self.session.folio == self._saved_folio:
+                    draft.unlink(missing_ok=True)
+                else:
+                    store.save(self.session.folio, draft)
+            except (WiseCompassError, OSError) as reason:
+                self.notice(str(reason))
+                event.ignore()
+                return
+        QApplication.instance().removeEventFilter(self)
+        super().closeEvent(event)
+
+
+def _rule() -> QFrame:
+    rule = QFrame()
+    rule.setObjectName("rule")
+    rule.setFixedHeight(1)
+    return rule
+
+
+def _button(action: QAction) -> QToolButton:
+    button = QToolButton()
+    button.setDefaultAction(action)
+    button.setAccessibleName(action.text())
+    return button
