@@ -83,6 +83,7 @@ class Index(QWidget):
         item.setFlags(Qt.ItemFlag.ItemIsEnabled)
         item.setFont(0, interface_font(13, strong=True))
         item.setForeground(0, self.theme.color("quiet"))
+        item.setSizeHint(0, QSize(100, 27))
         return item
 
     def _draw_a_sign(self) -> None:

@@ -27,7 +27,7 @@ def lay(
     ink.setAlpha(150)
     painter.setPen(QPen(ink, 1.3))
     body = QColor(theme.color("paper"))
-    body.setAlpha(215)
+    body.setAlpha(165)
     painter.setBrush(body)
     arc = next((mark for mark in new if isinstance(mark, marks.Arc)), None)
     line = next((mark for mark in new if isinstance(mark, marks.Segment)), None)

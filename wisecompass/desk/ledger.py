@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import Enum
+from html import escape
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRect, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QGuiApplication, QKeyEvent, QPainter, QPen
-from PySide6.QtWidgets import QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+from PySide6.QtWidgets import QLabel, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from wisecompass.desk.measure import Measured
 from wisecompass.desk.session import Session
@@ -22,7 +23,6 @@ class RowKind(Enum):
     HEAD = "head"
     ANSWER = "answer"
     CHECK = "check"
-    CAUTION = "caution"
     NOTE = "note"
 
 
@@ -64,7 +64,7 @@ def answer_row(answer: Answer) -> Row:
     if answer.bound == 0 or not answer.proved:
         proof = "exact" if answer.proved else f"numerical, to {power_text(answer.bound)}"
     else:
-        proof = f"proved to {power_text(answer.bound)}"
+        proof = f"proved ± {power_text(answer.bound)}"
     return Row(RowKind.ANSWER, name, shown, closed + proof, repr(value))
 
 
@@ -171,10 +171,6 @@ class _Painter(QStyledItemDelegate):
             else:
                 painter.drawLine(x, y - 5, x + 10, y + 5)
                 painter.drawLine(x, y + 5, x + 10, y - 5)
-        elif row.kind is RowKind.CAUTION:
-            painter.setPen(QPen(t.color("vermilion"), 1.8))
-            painter.drawLine(at.left() + 4, at.top(), at.left() + 4, at.top() + 8)
-            painter.drawPoint(at.left() + 4, at.top() + 12)
         painter.setFont(interface_font(13))
         painter.setPen(t.color("ink"))
         words = rect.adjusted(20, 3, 0, 0)
@@ -231,7 +227,6 @@ class Ledger(QListView):
         rows: list[Row] = []
         if self.measured is not None:
             rows += self._measure_rows(self.measured)
-        rows += self._caution_rows()
         certificate = self.session.certificate
         if certificate is not None:
             rows.append(Row(RowKind.HEAD, "Answers"))
@@ -248,7 +243,7 @@ class Ledger(QListView):
                 below = "" if check.holds else f"off by {number_text(check.residual, 4)}{unit}"
                 rows.append(Row(RowKind.CHECK, spoken(check.text), below=below, good=check.holds))
         elif self.session.drawing is not None:
-            rows += [row for row in self.table.rows if row.kind not in (RowKind.CAUTION, RowKind.NOTE)][len(rows) :]
+            rows += self.table.rows[len(rows) :]
         self.table.set_rows(rows)
 
     def _measure_rows(self, measured: Measured) -> list[Row]:
@@ -256,7 +251,7 @@ class Ledger(QListView):
         if measured.note:
             return [head, Row(RowKind.NOTE, measured.note)]
         closed = f"= {measured.closed_form}   " if measured.closed_form else ""
-        below = f"{closed}proved to {power_text(measured.bound)}"
+        below = f"{closed}proved ± {power_text(measured.bound)}"
         rows = [
             head,
             Row(RowKind.ANSWER, "distance", f"{number_text(measured.distance, 4)} mm", below, repr(measured.distance)),
@@ -265,16 +260,35 @@ class Ledger(QListView):
             rows.append(Row(RowKind.ANSWER, "direction", f"{number_text(measured.direction, 4)}°", "", repr(measured.direction)))
         return rows
 
-    def _caution_rows(self) -> list[Row]:
+
+
+class Cautions(QLabel):
+    """What to mind at the current step; on the whole sheet, what to mind with the figure."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName("panel")
+        self.setWordWrap(True)
+        self.setTextFormat(Qt.TextFormat.RichText)
+        self.setContentsMargins(2 * UNIT, UNIT, 2 * UNIT, UNIT)
+        self.setAccessibleName("cautions at this step")
+        session.stepped.connect(self.refresh)
+        session.drawn.connect(self.refresh)
+        self.refresh()
+
+    def texts(self) -> list[str]:
         drawing, step = self.session.drawing, self.session.step
         if drawing is None:
             return []
         if step > len(drawing.steps):
-            texts = list(drawing.problem.cautions)
-            head = "Mind"
-        else:
-            texts = drawing.steps[step - 1].cautions
-            head = "Mind at this step"
-        if not texts:
-            return []
-        return [Row(RowKind.HEAD, head), *(Row(RowKind.CAUTION, text) for text in texts)]
+            return list(drawing.problem.cautions)
+        return drawing.steps[step - 1].cautions
+
+    def refresh(self) -> None:
+        texts = self.texts()
+        head = "Mind at this step" if self.session.step <= self.session.last_step else "Mind"
+        mark = f'<span style="color:{self.theme.vermilion}; font-weight:600">! </span>'
+        lines = "".join(f'<p style="margin:4px 0 0 0">{mark}{escape(text)}</p>' for text in texts)
+        self.setText(f'<span style="color:{self.theme.quiet}; font-weight:600">{head}</span>{lines}')
+        self.setVisible(bool(texts))

@@ -112,9 +112,12 @@ class SheetView(QWidget):
         brush.paint((mark, Stand.DONE) for mark in page.furniture)
         brush = MarkPainter(painter, self.view, self.theme, greyed)
         shown = self._shown()
-        brush.paint(shown)
+        brush.paint(pair for pair in shown if pair[1] is not Stand.NEW or isinstance(pair[0], marks.Area))
         if not greyed:
             self._lay_instrument(painter, shown)
+        top = MarkPainter(painter, self.view, self.theme, greyed)
+        top.paint(pair for pair in shown if pair[1] is Stand.NEW and not isinstance(pair[0], marks.Area))
+        if not greyed:
             self._paint_measure(painter)
             self._paint_hover(painter)
         self.paints += 1

@@ -11,8 +11,8 @@ from wisecompass.drafting.errors import BadDocument
 PICTURE = Path("wise-compass-desk.png")
 """Where the picture goes when there is no display and no name was given."""
 
-FIRST_STEP = 6
-"""The step at which the sample folio opens: the compass in the work."""
+FIRST_SHEET, FIRST_STEP = 1, 5
+"""Where the sample folio opens: a blend with the compass in the work."""
 
 
 def open_desk(path: Path | None, picture: Path | None = None) -> int:
@@ -48,6 +48,7 @@ def open_desk(path: Path | None, picture: Path | None = None) -> int:
     session = Session(folio, where)
     window = DeskWindow(session, settings)
     if path is None:
+        session.turn_to(FIRST_SHEET)
         session.go_to(FIRST_STEP)
     window.show()
     window.strip.setFocus()

@@ -9,7 +9,8 @@ from PySide6.QtWidgets import QWidget
 from wisecompass.desk import instruments
 from wisecompass.desk.session import Session
 from wisecompass.desk.theme import UNIT, Theme, interface_font
-from wisecompass.drafting.wording import sentence, setting_text
+from wisecompass.drafting.wording import number_text, sentence, setting_text
+from wisecompass.folio.paper import on_paper, scale_text
 
 SENTENCE, SETTING, SMALL = 20, 34, 13
 PLAY_EVERY = 1400
@@ -61,6 +62,16 @@ class StepStrip(QWidget):
         if drawing is None or step > len(drawing.steps):
             return ""
         return setting_text(drawing.steps[step - 1])
+
+    def on_paper(self) -> str:
+        """What the setting measures on this sheet, where the drawing scale is not full size."""
+        drawing, page, step = self.session.drawing, self.session.page, self.session.step
+        if drawing is None or page is None or page.scale == 1 or step > len(drawing.steps):
+            return ""
+        setting, unit = drawing.steps[step - 1].setting, drawing.steps[step - 1].unit
+        if setting is None or unit != "mm":
+            return ""
+        return f"on this sheet {number_text(on_paper(float(setting), page.scale))} mm ({scale_text(page.scale)})"
 
     def head(self) -> str:
         if self.session.step > self.count:
@@ -144,7 +155,7 @@ class StepStrip(QWidget):
         painter.drawText(QPointF(2 * UNIT, 24), self.head())
         playing = "Space stops" if self._player.isActive() else "← → walk   Space plays   Home End"
         painter.setFont(interface_font(SMALL))
-        painter.drawText(QPointF(2 * UNIT, 46), playing)
+        painter.drawText(QPointF(2 * UNIT, 46), self.on_paper() or playing)
         if self.session.step <= self.count and self.session.drawing is not None:
             step = self.session.drawing.steps[self.session.step - 1]
             painter.setPen(QPen(self.theme.color("accent"), 1.6))
@@ -154,9 +165,7 @@ class StepStrip(QWidget):
         self._paint_sentence(painter, QRectF(244, 2, self.width() - 244 - 2 * UNIT, self.height() - DOTS_BELOW - 4))
         self._paint_dots(painter)
         if self.hasFocus():
-            painter.setPen(QPen(self.theme.color("accent"), 1, Qt.PenStyle.DotLine))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(self.rect().adjusted(1, 2, -2, -2))
+            painter.fillRect(QRectF(0, 0, self.width(), 3), self.theme.color("accent"))
 
     def _paint_sentence(self, painter: QPainter, room: QRectF) -> None:
         """The sentence in running lines, its setting much larger; a smaller face where three lines would not fit."""

@@ -25,7 +25,7 @@ from PySide6.QtWidgets import (
 from wisecompass.desk import jobs
 from wisecompass.desk.brief import Brief
 from wisecompass.desk.index import Index
-from wisecompass.desk.ledger import Ledger
+from wisecompass.desk.ledger import Cautions, Ledger
 from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.steps import StepStrip
@@ -118,10 +118,19 @@ class DeskWindow(QMainWindow):
         self.ledger.copied.connect(self.notice)
         self.index.opened.connect(lambda: self.strip.setFocus())
         self.splitter = QSplitter(Qt.Orientation.Horizontal)
-        for widget in (self.index, self.sheet, self.ledger):
+        right = QWidget()
+        right.setObjectName("panel")
+        right.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        right_column = QVBoxLayout(right)
+        right_column.setContentsMargins(0, 0, 0, 0)
+        right_column.setSpacing(0)
+        self.cautions = Cautions(self.session, self.theme)
+        right_column.addWidget(self.ledger, 1)
+        right_column.addWidget(self.cautions)
+        for widget in (self.index, self.sheet, right):
             self.splitter.addWidget(widget)
         self.splitter.setStretchFactor(1, 1)
-        self.splitter.setSizes([216, 764, 300])
+        self.splitter.setSizes([248, 744, 288])
         self.splitter.setHandleWidth(1)
         self.splitter.setChildrenCollapsible(False)
         column.addWidget(self.splitter, 1)

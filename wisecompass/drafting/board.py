@@ -120,13 +120,13 @@ class Board(Lining):
     # ----------------------------------------------------------------------------------- straightedge, set squares
     def line(self, a: Point, b: Point, name: str = "", *, why: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
         """A straight line through two points of the drawing."""
-        self.step("join", Instrument.STRAIGHTEDGE, on=(a.name, b.name), makes=[name or f"{a.name}{b.name}"], why=why)
+        self.step("join", Instrument.STRAIGHTEDGE, on=(a.name, b.name), makes=[name or _joint(a, b)], why=why)
         return self.joined(a, b, name, pen=pen)
 
     def joined(self, a: Point, b: Point, name: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
         """The same within a step that has begun."""
         start, end = self._stray_point(a, "straightedge"), self._stray_point(b, "straightedge")
-        ruled = Line.through(start, end, name or f"{a.name}{b.name}")
+        ruled = Line.through(start, end, name or _joint(a, b))
         self.draft(ruled, a, b, pen=pen)
         return ruled
 
@@ -234,6 +234,11 @@ class Board(Lining):
     def extend(self, line: Line, point: Point) -> None:
         """Draw a line on until it reaches a point."""
         self.touch(line, point)
+
+
+def _joint(a: Point, b: Point) -> str:
+    """The name of a line through two points."""
+    return f"{a.name}{b.name}" if b.name[:1].isalpha() else f"{a.name}–{b.name}"
 
 
 def _way(line: Line) -> float:

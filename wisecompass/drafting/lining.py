@@ -84,7 +84,7 @@ class Lining(Recorder):
         if self.drawing:
             self.put(marks.Area(corners=((float(a.x), float(a.y)), (float(b.x), float(b.y)))))
 
-    def letter(self, at: Point, text: str, *, height: float = 2.5, anchor: str = "left") -> None:
+    def letter(self, at: Point, text: str, *, height: float = 3.5, anchor: str = "left") -> None:
         """Lettering on the sheet."""
         if self.drawing:
             self.put(

@@ -23,7 +23,7 @@ from wisecompass.drafting.step import Check, Instrument, Step
 from wisecompass.geometry.plane import Circle, Line, Point
 from wisecompass.geometry.space import Point3
 
-OVERSHOOT = 0.02
+OVERSHOOT = 0.014
 """How far a construction line runs past its last point, as a share of the figure's size."""
 
 

@@ -44,6 +44,18 @@ class Views:
         """Set out a point of the top view by its distance in front of the wall line."""
         return Point(x, self.wall.at.y - front, self.board.conventions.top_name(name))
 
+    def reach(self, *points: Point) -> None:
+        """Draw the ground line, and the wall line where it is another, past all these points, and letter its ends."""
+        if not self.board.drawing:
+            return
+        xs = [float(point.x) for point in points]
+        room = max((max(xs) - min(xs)) * 0.06, 1e-9)
+        for line in dict.fromkeys((self.ground, self.wall)):
+            for x, letter, anchor in ((min(xs) - room, "X", "right"), (max(xs) + room, "Y", "left")):
+                end = Point(x, line.at.y)
+                self.board.extend(line, end)
+                self.board.letter(Point(x - room * (0.6 if letter == "X" else -0.6), line.at.y), letter, anchor=anchor)
+
     def above(self, point: Point) -> Number:
         """Height above HP of a point of the front view."""
         return point.y - self.ground.at.y

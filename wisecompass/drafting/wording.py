@@ -8,6 +8,9 @@ from wisecompass.drafting.step import Step
 
 _SUBSCRIPTS = str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉")
 
+_NAMED = re.compile(r"(?:[^\W\d_]\d+[′″]?|[^\W\d_]{1,2}\d*[′″]?|–)+")
+"""Point names such as T1, b1′, P1–K and P1P2, whose numbers are lowered."""
+
 TEMPLATES: dict[str, str] = {
     "point": "Mark {makes}",
     "level": "T-square through {on0}: draw {makes0} level",
@@ -16,11 +19,11 @@ TEMPLATES: dict[str, str] = {
     "lay off": "Scale along {on1}: measure {setting} from {on0} and mark {makes0}",
     "protract": "Protractor on {on0} along {on1}: mark {setting} and draw {makes0}",
     "arc": "Compass at {setting}{taken}, needle on {on0}: swing {shape}",
-    "step off": "Dividers at {setting}: step off round the {on0} from {from}, {count} times",
-    "divide circle": "Divide the {on0} into {parts} equal parts",
+    "step off": "Dividers at {setting}: step off round {on0} from {from}, {count} times",
+    "divide circle": "Divide {on0} into {parts} equal parts",
     "join": "Straightedge through {on0} and {on1}: draw {makes0}",
     "parallel": "Set square along {on0}, slid to {on1}: draw {makes0} parallel",
-    "touching": "Set square along {on0}, slid until it touches the {on1}: draw {makes0}",
+    "touching": "Set square along {on0}, slid until it touches {on1}: draw {makes0}",
     "square": "Set square on {on0} at {on1}: draw a square line",
     "crossings": "Straightedge through both crossings of the arcs: draw {makes0}",
     "divide": "Divide {on0}–{on1} into {parts} equal parts",
@@ -50,18 +53,24 @@ def setting_text(step: Step) -> str:
 
 
 def lettered(name: str) -> str:
-    """A name as lettered: ``T1`` is T₁. What follows a stroke only tells namesakes apart: ``A/flat`` is A."""
-    name = name.partition("/")[0]
-    match = re.fullmatch(r"([^\W\d_]{1,2})(\d+)(_\d+)?(′*)", name)
-    if match is None:
-        return name
-    head, digits, solution, primes = match.groups()
-    return head + (digits + (solution or "").replace("_", ".")).translate(_SUBSCRIPTS) + primes
+    """A name as lettered: ``T1`` is T₁. What follows a stroke only tells namesakes apart: ``A/flat`` is A, and ``b/2``,
+    the point of a second solution, is (b)."""
+    name, _, apart = name.partition("/")
+    shown = name.translate(_SUBSCRIPTS) if _NAMED.fullmatch(name) else name
+    return f"({shown})" if apart.isdigit() else shown
 
 
 def spoken(name: str) -> str:
     """A name inside a sentence; names that are words stay as they are."""
-    return " ".join(lettered(word) for word in re.sub(r"/[a-z ]+", "", name).split(" "))
+    return " ".join(lettered(word) for word in re.sub(r"/[a-z][a-z ]*", "", name).split(" "))
+
+
+def with_article(name: str) -> str:
+    """A name inside a sentence: ``the centre line``, but ``edge 1`` and ``T₁`` stand alone."""
+    said = spoken(name)
+    is_word = len(said) > 3 and said[:3].isalpha() and said[:2].islower() and not said[-1].isdigit()
+    describes = said.startswith(("arc about", "circle about", "projector of", "locus of", "bisector of", "square from"))
+    return f"the {said}" if (is_word or describes) and not said.startswith("the ") else said
 
 
 def sentence(step: Step) -> str:
@@ -69,10 +78,10 @@ def sentence(step: Step) -> str:
     words = dict(step.words)
     words.setdefault("setting", setting_text(step))
     words["makes"] = listed([spoken(name) for name in step.makes])
-    words.update({f"makes{i}": spoken(name) for i, name in enumerate(step.makes)})
-    words.update({f"on{i}": spoken(name) for i, name in enumerate(step.on)})
+    words.update({f"makes{i}": with_article(name) for i, name in enumerate(step.makes)})
+    words.update({f"on{i}": with_article(name) for i, name in enumerate(step.on)})
     if "edges" in words:
-        words["edges"] = ", ".join(_edge(edge) for edge in words["edges"].split(", "))
+        words["edges"] = ", ".join(spoken(edge) for edge in words["edges"].split(", "))
     if step.verb == "arc":
         words["taken"] = f" ({spoken(words['taken'])})" if words.get("taken") else ""
         words["shape"] = "the circle" if words.get("shape") == "circle" else "an arc"
@@ -85,19 +94,21 @@ def sentence(step: Step) -> str:
     if step.why:
         text += f", {step.why}" if not step.why[0].isupper() else f". {step.why}"
     text = text.rstrip(".") + "."
-    marked = [f"{spoken(point)} is where {_crossing(first, second)}" for point, first, second in step.crossings]
-    if len(marked) > 3:
-        marked = [f"mark {listed([spoken(point) for point, _, _ in step.crossings])} at the crossings"]
-    return text + (f" {_capital('; '.join(marked))}." if marked else "")
+    return text + _crossing_words(step)
 
 
-def _crossing(first: str, second: str) -> str:
-    return f"{spoken(first)} meets {spoken(second)}" if first and second else "they cross"
-
-
-def _edge(edge: str) -> str:
-    """``T1V`` with each letter's number lowered."""
-    return re.sub(r"/[a-z ]+", "", edge).translate(_SUBSCRIPTS)
+def _crossing_words(step: Step) -> str:
+    """`` Mark C where parallel 1 meets parallel 2.``; several points on the same two lines are named together."""
+    points: dict[tuple[str, str], list[str]] = {}
+    for point, first, second in step.crossings:
+        points.setdefault((first, second), []).append(spoken(point))
+    if len(points) > 2:
+        return f" Mark {listed([name for names in points.values() for name in names])} at the crossings."
+    marked = [
+        f"{listed(names)} where {with_article(first)} meets {with_article(second)}"
+        for (first, second), names in points.items()
+    ]
+    return f" Mark {' and '.join(marked)}." if marked else ""
 
 
 def listed(names: list[str]) -> str:
@@ -108,6 +119,3 @@ def listed(names: list[str]) -> str:
         return "".join(names)
     return ", ".join(names[:-1]) + " and " + names[-1]
 
-
-def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]

@@ -10,8 +10,8 @@ from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.pens import Pen
 from wisecompass.folio.paper import text_width
 
-HEIGHT = 2.6
-ARROW = 2.6
+HEIGHT = 3.5
+ARROW = 3.0
 GAP = 1.0
 
 

@@ -14,7 +14,7 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.wording import lettered
 from wisecompass.folio.paper import text_width
 
-HEIGHT = 2.8
+HEIGHT = 3.5
 """Height of the capitals of a point's letter, mm."""
 
 _WEIGHTS = {Pen.OUTLINE: 6.0, Pen.CUT: 6.0, Pen.LETTERING: 12.0, Pen.GIVEN: 4.0, Pen.DIMENSION: 4.0, Pen.FOLD: 3.0}

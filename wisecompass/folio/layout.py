@@ -11,10 +11,10 @@ from itertools import product
 from wisecompass.drafting.marks import Box, LinearDimension, Mark, Placement, sampled
 from wisecompass.folio.paper import SCALES
 
-MARGIN = 6.0
+MARGIN = 7.0
 """Room round every block for its letters, in mm of paper; dimensions take theirs on top."""
 
-BESIDE_DIMENSION = 4.0
+BESIDE_DIMENSION = 5.0
 """Room for the text of a dimension outside its line, in mm of paper."""
 
 LARGEST_ARRANGED = 4
@@ -72,16 +72,24 @@ def block_extents(drawn: list[Mark], rotations: Mapping[str, float]) -> dict[str
     return extents
 
 
-def arrange(marks: list[Mark], rotations: Mapping[str, float], room: Box, fixed: Fraction | None = None) -> Arrangement:
+def arrange(
+    marks: list[Mark],
+    rotations: Mapping[str, float],
+    room: Box,
+    fixed: Fraction | None = None,
+    enlarge: float = 1.0,
+) -> Arrangement:
     """Place all blocks in ``room`` (left, bottom, right, top in mm of paper) at the largest scale that fits.
 
-    With ``fixed`` that scale is kept even if the figure runs over.
+    With ``fixed`` that scale is kept even if the figure runs over. ``room`` is that of a sheet which is enlarged
+    ``enlarge`` times afterwards; the scale found is that of the enlarged sheet.
     """
     extents = block_extents(marks, rotations)
     order = list(extents)
     width, height = room[2] - room[0], room[3] - room[1]
     for scale in (fixed,) if fixed else SCALES:
-        boxes = {block: extent.at(float(scale)) for block, extent in extents.items()}
+        drawn_at = float(scale) / enlarge
+        boxes = {block: extent.at(drawn_at) for block, extent in extents.items()}
         if not fixed and any(r - l > width or t - b > height for l, b, r, t in boxes.values()):
             continue
         best = None
@@ -93,9 +101,10 @@ def arrange(marks: list[Mark], rotations: Mapping[str, float], room: Box, fixed:
             if (fixed or (total[0] <= width and total[1] <= height)) and (best is None or _slack(total) < best[0]):
                 best = (_slack(total), groups, rows)
         if best is not None:
-            return Arrangement(scale, _place(best[1], best[2], boxes, float(scale), rotations, room))
-    boxes = {block: extent.at(float(SCALES[-1])) for block, extent in extents.items()}
-    return Arrangement(SCALES[-1], _place([order], True, boxes, float(SCALES[-1]), rotations, room))
+            return Arrangement(scale, _place(best[1], best[2], boxes, drawn_at, rotations, room))
+    drawn_at = float(SCALES[-1]) / enlarge
+    boxes = {block: extent.at(drawn_at) for block, extent in extents.items()}
+    return Arrangement(SCALES[-1], _place([order], True, boxes, drawn_at, rotations, room))
 
 
 def _slack(total: tuple[float, float]) -> float:

@@ -15,8 +15,7 @@ from wisecompass.folio.dimensions import expanded
 from wisecompass.folio.layout import arrange
 from wisecompass.folio.paper import FRAME, STRIP, Paper, scale_text, text_width
 
-TITLE_HEIGHT, SMALL_HEIGHT = 3.5, 2.2
-BRIEF_HEIGHT = 2.8
+TITLE_HEIGHT, SMALL_HEIGHT, BRIEF_HEIGHT = 4.0, 2.8, 3.5
 
 
 @dataclass(frozen=True)
@@ -47,19 +46,35 @@ def compose(
     conventions: Conventions,
     scale: Fraction | None = None,
 ) -> Page:
-    """Lay a drawing out on paper with its border, title strip, brief and notes."""
-    brief = _wrapped(drawing.problem.spoken(drawing.typed), paper.width - 2 * FRAME - 12, BRIEF_HEIGHT)
+    """Lay a drawing out on paper with its border, title strip, brief and notes.
+
+    Everything is laid out as on A4 and then enlarged to the paper, so that a large sheet reads like a small one.
+    """
+    sheet, enlarge = paper.reduced()
+    brief = _wrapped(drawing.problem.spoken(drawing.typed), sheet[0] - 2 * FRAME - 12, BRIEF_HEIGHT)
     notes = list(drawing.problem.cautions)
-    top = paper.height - FRAME - 4 - len(brief) * BRIEF_HEIGHT * 1.7
+    top = sheet[1] - FRAME - 4 - len(brief) * BRIEF_HEIGHT * 1.7
     low = FRAME + STRIP + 2 + len(notes) * SMALL_HEIGHT * 1.7
-    room = (FRAME + 1, low, paper.width - FRAME - 1, top)
-    laid = arrange(drawing.marks, drawing.rotations, room, scale)
+    room = (FRAME + 1, low, sheet[0] - FRAME - 1, top)
+    laid = arrange(drawing.marks, drawing.rotations, room, scale, enlarge)
     figure: list[Mark] = []
     for mark in drawing.marks:
         figure += expanded(placed(mark, laid.placements[mark.block]))
     figure += labels.lettering(figure, room)
-    furniture = _furniture(paper, title, conventions, laid.scale, brief, notes)
-    return Page(paper.width, paper.height, figure, furniture, laid.scale, laid.placements)
+    furniture = _furniture(sheet, title, conventions, laid.scale, brief, notes)
+    placements = {block: _enlarged_placement(place, enlarge) for block, place in laid.placements.items()}
+    if enlarge != 1.0:
+        figure, furniture = ([_enlarged(mark, enlarge) for mark in part] for part in (figure, furniture))
+    return Page(paper.width, paper.height, figure, furniture, laid.scale, placements)
+
+
+def _enlarged(mark: Mark, by: float) -> Mark:
+    larger = placed(mark, Placement(by))
+    return replace(larger, height=larger.height * by) if isinstance(larger, marks.Text) else larger
+
+
+def _enlarged_placement(place: Placement, by: float) -> Placement:
+    return Placement(place.scale * by, place.dx * by, place.dy * by, place.angle)
 
 
 def _text(x: float, y: float, text: str, height: float, anchor: str = "left") -> Mark:
@@ -82,9 +97,14 @@ def _wrapped(text: str, width: float, height: float) -> list[str]:
 
 
 def _furniture(
-    paper: Paper, title: Title, conventions: Conventions, scale: Fraction, brief: list[str], notes: list[str]
+    sheet: tuple[float, float],
+    title: Title,
+    conventions: Conventions,
+    scale: Fraction,
+    brief: list[str],
+    notes: list[str],
 ) -> list[Mark]:
-    left, low, right, high = FRAME, FRAME, paper.width - FRAME, paper.height - FRAME
+    left, low, right, high = FRAME, FRAME, sheet[0] - FRAME, sheet[1] - FRAME
     top = low + STRIP
     drawn: list[Mark] = [
         _rule(left, low, right, low),
@@ -99,8 +119,8 @@ def _furniture(
     for x, (head, body) in zip(columns, cells, strict=True):
         if x > left:
             drawn.append(_rule(x, low, x, top, Pen.DIMENSION))
-        drawn.append(_text(x + 2.5, top - 4.2, head, SMALL_HEIGHT))
-        drawn.append(_text(x + 2.5, low + 2.6, body, TITLE_HEIGHT))
+        drawn.append(_text(x + 2.5, top - 4.4, head, SMALL_HEIGHT))
+        drawn.append(_text(x + 2.5, low + 2.4, body, TITLE_HEIGHT))
     drawn += _projection_symbol(columns[3] + width * 0.06, (low + top) / 2, conventions.projection)
     for index, line in enumerate(brief):
         drawn.append(_text(left + 5, high - 5.5 - index * BRIEF_HEIGHT * 1.7, line, BRIEF_HEIGHT))
@@ -137,8 +157,3 @@ def until_step(page: Page, step: int) -> list[Mark]:
 def final(page: Page) -> list[Mark]:
     """All that is printed: furniture and the finished figure, without tints."""
     return [*page.furniture, *(mark for mark in page.marks if not isinstance(mark, marks.Area))]
-
-
-def at_step(mark: Mark, step: int) -> Mark:
-    """The mark as if another step had made it."""
-    return replace(mark, step=step)

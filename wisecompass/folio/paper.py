@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -24,13 +25,16 @@ CAP_SHARE = 736 / 1024
 FRAME = 8.0
 """Border to paper edge."""
 
-STRIP = 13.0
+STRIP = 14.0
 """Height of the title strip inside the border."""
 
-_STEPS = [Fraction(step) * 10**power for power in range(7) for step in ("1", "2", "2.5", "5")]
+LARGEST_LETTERING = 2.5
+"""Lettering grows with the sheet up to this many times its size on A4."""
+
+_STEPS = [Fraction(step) * 10**power for power in range(7) for step in ("1", "1.5", "2", "2.5", "5")]
 
 SCALES: tuple[Fraction, ...] = tuple(sorted({*_STEPS, *(1 / step for step in _STEPS)}, reverse=True))
-"""Drawing scales, largest first: the steps of ISO 5455 and the 2.5 found on scale rules."""
+"""Drawing scales, largest first: the steps of ISO 5455, with 1.5 and 2.5 between them where those leave paper empty."""
 
 
 @dataclass(frozen=True)
@@ -48,10 +52,21 @@ class Paper:
     def height(self) -> float:
         return SIZES[self.size][int(not self.landscape)]
 
+    def reduced(self) -> tuple[tuple[float, float], float]:
+        """(width, height) as if the sheet were about A4, and the enlargement back to its real size."""
+        enlarge = min(math.sqrt(self.width * self.height / (210.0 * 297.0)), LARGEST_LETTERING)
+        enlarge = 1.0 if enlarge < 1.05 else enlarge
+        return (self.width / enlarge, self.height / enlarge), enlarge
+
 
 def scale_text(scale: Fraction) -> str:
     """``1:1``, ``2:1``, ``1:2.5``."""
     return f"{float(scale):g}:1" if scale >= 1 else f"1:{float(1 / scale):g}"
+
+
+def on_paper(length: float, scale: Fraction) -> float:
+    """What a true length measures on paper at a drawing scale."""
+    return length * float(scale)
 
 
 _NARROW = set(" .,:;′″'|!()ijlI1₀₁₂₃₄₅₆₇₈₉/ftrt°-")

@@ -122,10 +122,10 @@ def concentric_circles(b: Board, g: Axes) -> None:
             continue
         ray = b.line(axes.centre, mark, f"radius {k}")
         inner = b.meet(ray, small, plane.nearest(mark), f"{k}′")
-        first = b.parallel(axes.across, mark, f"from {k}", why="from the large circle, towards the major axis")
+        first = b.parallel(axes.across, mark, f"crossing line {k}", why="from the large circle towards the major axis")
         if not plotted:
             b.caution("Across from the large circle, along from the small one: the other way the ellipse turns by 90°.")
-        second = b.parallel(axes.along, inner, f"from {k}′", why="from the small circle, outwards")
+        second = b.parallel(axes.along, inner, f"running line {k}", why="from the small circle outwards")
         plotted.append(b.meet(first, second, name=f"P{k}"))
     _fair(b, axes, plotted, axes.a)
     b.check(
@@ -170,8 +170,11 @@ def trammel(b: Board, g: Axes) -> None:
 
 def _trammel_point(b: Board, axes: _Axes, on_major: Point, on_minor: Point, span: Number, name: str) -> Point:
     """The end of the strip: half the major axis from its mark on the minor axis, through its mark on the major one."""
-    b.step("say", Instrument.TRAMMEL, on=("major axis", "minor axis"), makes=[name])
-    b.steps[-1].words["text"] = "Slide the strip with one mark on each axis and prick {makes0} at its end"
+    away = plane.distance(axes.centre, on_major)
+    b.step("say", Instrument.TRAMMEL, setting=away, on=("major axis", "minor axis"), makes=[name])
+    b.steps[-1].words["text"] = (
+        "Slide the strip, one mark {setting} from O on the major axis and the other on the minor axis: prick {makes0}"
+    )
     share = axes.a / span
     exact = Point(
         on_minor.x + (on_major.x - on_minor.x) * share, on_minor.y + (on_major.y - on_minor.y) * share, name
@@ -224,31 +227,33 @@ def foci_arcs(b: Board, g: Axes) -> None:
     b.check("both foci are equally far from the centre", plane.distance(axes.centre, left) - plane.distance(axes.centre, right))
 
 
+_CORNERS = {("right", "P"): "R", ("left", "P"): "S", ("left", "Q"): "T", ("right", "Q"): "U"}
+
+
 @method("rectangle", Exactness.EXACT_POINTS)
 def rectangle(b: Board, g: Axes) -> None:
     axes = _axes(b, g)
     quarter = _quarter(g)
+    sides = [
+        (b.parallel(axes.along, near, f"{name} side"), near, far, letter)
+        for name, near, far, letter in (
+            ("upper", axes.high, axes.low, "P"),
+            ("lower", axes.low, axes.high, "Q"),
+        )
+    ]
     plotted = []
-    for name, side, end in (("right", 1, axes.right), ("left", -1, axes.left)):
-        names = [f"{k * side}" for k in range(1, quarter)]
-        on_axis = b.divide(axes.centre, end, quarter, names, why="numbered from the centre")
-        for up, near, far, letter in ((1, axes.high, axes.low, "P"), (-1, axes.low, axes.high, "Q")):
-            top = b.parallel(axes.along, near, f"{'upper' if up > 0 else 'lower'} side") if side > 0 else None
-            upright = b.parallel(axes.across, end, f"{name} side") if up > 0 else None
-            if top is not None:
-                b.extend(top, near.moved(axes.right.x - axes.centre.x, axes.right.y - axes.centre.y))
-                b.extend(top, near.moved(axes.left.x - axes.centre.x, axes.left.y - axes.centre.y))
-            corner = Point(end.x + near.x - axes.centre.x, end.y + near.y - axes.centre.y, "corner")
-            if upright is not None:
-                b.extend(upright, corner)
-                b.extend(upright, Point(end.x + far.x - axes.centre.x, end.y + far.y - axes.centre.y))
-            names = [f"{k * side}{'″' if up > 0 else '′'}" for k in range(1, quarter)]
+    for name, end, first in (("right", axes.right, 1), ("left", axes.left, quarter)):
+        upright = b.parallel(axes.across, end, f"{name} side")
+        numbers = range(first, first + quarter - 1)
+        on_axis = b.divide(axes.centre, end, quarter, [f"{k}" for k in numbers], why="numbered from the centre")
+        for rim, near, far, letter in sides:
+            corner = b.meet(upright, rim, name=_CORNERS[name, letter])
+            names = [f"{k}{'″' if letter == 'P' else '′'}" for k in numbers]
             on_side = b.divide(corner, end, quarter, names, why="numbered from the corner")
-            for k, (inner, outer) in enumerate(zip(on_axis, on_side, strict=True), 1):
-                first = b.line(far, inner)
-                second = b.line(near, outer)
-                index = k if side > 0 else k + quarter - 1
-                plotted.append(b.meet(first, second, name=f"{letter}{index}"))
+            for k, inner, outer in zip(numbers, on_axis, on_side, strict=True):
+                through_axis = b.line(far, inner)
+                through_side = b.line(near, outer)
+                plotted.append(b.meet(through_axis, through_side, name=f"{letter}{k}"))
     b.caution("Like numbers belong together: axis from the centre, side from the corner.")
     _fair(b, axes, plotted)
 

@@ -128,6 +128,7 @@ def _views(b: Board, g: Hopper) -> _Sheet:
     b.line_in(*((elevation[p], elevation[q]) for p, q in edges[:4]), why="the front view")
     for p, q in edges[4:6]:
         b.edge(elevation[p], elevation[q])
+    views.reach(*plan.values())
     for letter in BOTTOM + TOP:
         views.read(letter, elevation[letter], plan[letter])
     b.dimension(plan["A"], plan["B"], offset=-8)
@@ -342,7 +343,7 @@ _lap_conditions: Callable[[], tuple[Condition, ...]] = lambda: tuple(_lap_fits(e
 
 PROBLEM = Problem(
     id="developments/rectangle-to-rectangle",
-    title="Hopper, rectangle to rectangle",
+    title="Hopper laid out flat",
     brief=(
         "Lay out flat a hopper from a rectangle {bottom_length} × {bottom_width} to one {top_length} × {top_width}, "
         "{height} high, offset {offset_x} to the right and {offset_y} to the front; seam at {seam}, "

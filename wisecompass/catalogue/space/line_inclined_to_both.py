@@ -118,6 +118,7 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
         b.check(f"both views of the end stand on one projector (solution {n})", end_up.x - end_low.x)
     views.read("A", a_up, a_low)
     _measure(b, g, views, (a_up, a_low), (ends_up[0], ends_low[0]))
+    views.reach(a_up, up_1, low_2, *ends_up, *ends_low)
     _traces(b, g, views, (a_up, a_low), (ends_up[0], ends_low[0]))
     b.dimension(a_up, up_1, offset=7)
     b.dimension_angle(a_up, _level_with(a_up, up_1), up_1, radius=22)
