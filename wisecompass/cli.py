@@ -152,7 +152,8 @@ def _solve(args: argparse.Namespace) -> int:
 
 def _request(args: argparse.Namespace) -> tuple[Problem, Method, Typed, int]:
     """Problem, method, givens and solution from an id and options, or from a brief file."""
-    name, method_name, raw, solution = args.problem, args.method, {}, args.solution
+    name, method_name, solution = args.problem, args.method, args.solution
+    raw: dict[str, str | int | float] = {}
     if name.endswith(".json"):
         name, brief_method, raw, brief_solution = _brief_file(Path(name))
         method_name = method_name or brief_method

@@ -80,12 +80,9 @@ def read(text: str, default_unit: str | None = None) -> Expression:
         raise Unreadable(f"the number is longer than {LONGEST} characters")
     parser = _Parser(stripped)
     tree, unit = parser.whole()
-    if unit is None:
-        unit_factor = UNITS[default_unit] if default_unit else Fraction(1)
-    else:
-        unit_factor = UNITS[unit]
-    if unit_factor != 1:
-        tree = ("*", tree, ("number", unit_factor))
+    unit_used = unit or default_unit
+    if unit_used and UNITS[unit_used] != 1:
+        tree = ("*", tree, ("number", UNITS[unit_used]))
     expression = Expression(stripped, tree, unit)
     expression.fraction()  # finds a division by zero at once
     return expression

@@ -47,6 +47,7 @@ class Index(QWidget):
         column.addWidget(self.search)
         column.addWidget(self.tree)
         self._waiting: list[QTreeWidgetItem] = []
+        self._headings: list[QTreeWidgetItem] = []
         self._words: dict[str, str] = {}
         self._signs = QTimer(self)
         self._signs.setInterval(0)
@@ -58,6 +59,7 @@ class Index(QWidget):
     def rebuild(self) -> None:
         """List sheets and problems anew; signs follow one by one when the window is idle."""
         self.tree.clear()
+        self._headings = []
         sheets = self._heading(self.session.folio.work)
         for s, sheet in enumerate(self.session.folio.sheets):
             for f, figure in enumerate(sheet.figures):
@@ -80,6 +82,7 @@ class Index(QWidget):
 
     def _heading(self, text: str) -> QTreeWidgetItem:
         item = QTreeWidgetItem(self.tree, [text])
+        self._headings.append(item)
         item.setFlags(Qt.ItemFlag.ItemIsEnabled)
         item.setFont(0, interface_font(13, strong=True))
         item.setForeground(0, self.theme.color("quiet"))
@@ -112,22 +115,16 @@ class Index(QWidget):
                 self.tree.setCurrentItem(item)
 
     def _items(self) -> list[QTreeWidgetItem]:
-        found = []
-        for h in range(self.tree.topLevelItemCount()):
-            heading = self.tree.topLevelItem(h)
-            found += [heading.child(i) for i in range(heading.childCount())]
-        return found
+        return [item for heading in self._headings for item in _children(heading)]
 
     def filter(self, text: str) -> None:
         """Show only what has every word of the search."""
         if text:
             self.finish_signs()
         words = text.casefold().split()
-        for h in range(self.tree.topLevelItemCount()):
-            heading = self.tree.topLevelItem(h)
+        for heading in self._headings:
             shown = 0
-            for i in range(heading.childCount()):
-                item = heading.child(i)
+            for item in _children(heading):
                 own = f"{item.text(0)} {self._words.get(item.data(0, PROBLEM_ID), '')}".casefold()
                 hit = all(word in own for word in words)
                 item.setHidden(not hit)
@@ -166,6 +163,11 @@ class Index(QWidget):
         if self.search.text():
             self.search.clear()
         self.opened.emit()
+
+
+def _children(heading: QTreeWidgetItem) -> list[QTreeWidgetItem]:
+    found = (heading.child(i) for i in range(heading.childCount()))
+    return [item for item in found if item is not None]
 
 
 class _Tree(QTreeWidget):
@@ -218,5 +220,3 @@ def sign_of(drawn: list[Mark], theme: Theme, ratio: float = 1.0) -> QPixmap:
         painter.drawPolyline(points)
     painter.end()
     return pixmap
-
-

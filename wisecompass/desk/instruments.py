@@ -18,9 +18,7 @@ STRIP_WIDTH = 26.0
 """Width of a straightedge on screen, px."""
 
 
-def lay(
-    painter: QPainter, view: View, theme: Theme, step: Step, new: list[Mark], named: Mapping[str, marks.Dot]
-) -> None:
+def lay(painter: QPainter, view: View, theme: Theme, step: Step, new: list[Mark], named: Mapping[str, marks.Dot]) -> None:
     """Lay the step's instrument where it stands; ``new`` are the step's own marks, ``named`` the points on paper."""
     painter.save()
     ink = QColor(theme.color("paper_ink"))
@@ -142,9 +140,7 @@ def _scale_at(painter: QPainter, view: View, start: marks.Dot | None, end: marks
     _edge(painter, tail, tip, Instrument.SCALE)
 
 
-def _protractor(
-    painter: QPainter, view: View, ray: marks.Segment, step: Step, named: Mapping[str, marks.Dot]
-) -> None:
+def _protractor(painter: QPainter, view: View, ray: marks.Segment, step: Step, named: Mapping[str, marks.Dot]) -> None:
     """A half circle standing on its base line, with a tick each ten degrees."""
     at = named.get(step.on[0])
     vertex = view.px(at.x, at.y) if at is not None else view.px(ray.x1, ray.y1)

@@ -7,7 +7,7 @@ from enum import Enum
 from html import escape
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRect, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetrics, QGuiApplication, QKeyEvent, QPainter, QPen
+from PySide6.QtGui import QFontMetrics, QGuiApplication, QKeyEvent, QPainter, QPen, QResizeEvent
 from PySide6.QtWidgets import QLabel, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from wisecompass.desk.measure import Measured
@@ -202,7 +202,7 @@ class Ledger(QListView):
             signal.connect(self.refresh)
         self.refresh()
 
-    def resizeEvent(self, event) -> None:  # noqa: N802
+    def resizeEvent(self, event: QResizeEvent) -> None:  # noqa: N802
         self._painter.width = self.viewport().width()
         super().resizeEvent(event)
 
@@ -234,7 +234,9 @@ class Ledger(QListView):
             worst = certificate.deviation
             if worst.worst:
                 away = f"{number_text(worst.worst, 3)} mm"
-                rows.append(Row(RowKind.ANSWER, "strays from the truth", away, f"at {spoken(worst.where)}", repr(worst.worst)))
+                rows.append(
+                    Row(RowKind.ANSWER, "strays from the truth", away, f"at {spoken(worst.where)}", repr(worst.worst))
+                )
             if certificate.checks:
                 held = sum(check.holds for check in certificate.checks)
                 rows.append(Row(RowKind.HEAD, "Checks", f"{held} of {len(certificate.checks)} hold"))
@@ -257,9 +259,10 @@ class Ledger(QListView):
             Row(RowKind.ANSWER, "distance", f"{number_text(measured.distance, 4)} mm", below, repr(measured.distance)),
         ]
         if measured.direction is not None:
-            rows.append(Row(RowKind.ANSWER, "direction", f"{number_text(measured.direction, 4)}°", "", repr(measured.direction)))
+            rows.append(
+                Row(RowKind.ANSWER, "direction", f"{number_text(measured.direction, 4)}°", "", repr(measured.direction))
+            )
         return rows
-
 
 
 class Cautions(QLabel):

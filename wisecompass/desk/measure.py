@@ -44,11 +44,9 @@ def between(session: Session, first: marks.Dot, second: marks.Dot) -> Measured:
 
     def run() -> tuple[Point, Point]:
         board = construct(drawing.problem, drawing.typed, drawing.method, BALL, conventions=session.conventions)
-        return cast(Point, board.points[first.name]), cast(Point, board.points[second.name])
+        return cast("Point", board.points[first.name]), cast("Point", board.points[second.name])
 
     a, b = with_enough_bits(run, lambda _: True, CLOSED_FORM_BITS)
-    if not isinstance(a, Point) or not isinstance(b, Point):
-        return Measured(names, 0.0, None, 0.0, None, "not points of the sheet")
     from wisecompass.arithmetic import ball, closed_form
 
     with ball.precision(CLOSED_FORM_BITS):

@@ -5,8 +5,14 @@ from __future__ import annotations
 import os
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from wisecompass.drafting.errors import BadDocument
+
+if TYPE_CHECKING:
+    from PySide6.QtCore import QSettings
+
+    from wisecompass.folio.document import Folio
 
 PICTURE = Path("wise-compass-desk.png")
 """Where the picture goes when there is no display and no name was given."""
@@ -73,13 +79,13 @@ def _settings_file() -> Path:
     return folder / "desk.ini"
 
 
-def _draft(settings: object) -> object | None:
+def _draft(settings: QSettings | None) -> Folio | None:
     """Unsaved work from the last time, if there is any that can be read."""
     if settings is None:
         return None
     from wisecompass.folio import store
 
-    draft = Path(settings.fileName()).with_name(f"draft{store.SUFFIX}")  # type: ignore[attr-defined]
+    draft = Path(settings.fileName()).with_name(f"draft{store.SUFFIX}")
     if not draft.exists():
         return None
     try:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from typing import TypeAlias
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from wisecompass.desk import instruments
@@ -18,6 +20,10 @@ PLAY_EVERY = 1400
 
 DOTS_BELOW = 34.0
 """Height of the row of dots, px."""
+
+
+Piece: TypeAlias = tuple[str, QFont, bool]
+"""A word with its face, and whether it is the setting."""
 
 
 class StepStrip(QWidget):
@@ -185,7 +191,7 @@ class StepStrip(QWidget):
                 x += QFontMetricsF(font).horizontalAdvance(word)
             y += line_height
 
-    def _broken(self, width: float, size: int) -> list[tuple[list[tuple[str, object, bool]], float]]:
+    def _broken(self, width: float, size: int) -> list[tuple[list[Piece], float]]:
         plain, large = interface_font(size), interface_font(max(round(size * 1.6), 22), strong=True)
         text, setting = self.text(), self.setting()
         before, found, after = text.partition(setting) if setting else (text, "", "")
@@ -195,8 +201,8 @@ class StepStrip(QWidget):
             pieces.append((setting + tail + " ", large, True))
             after = after[len(tail) :]
         pieces += [(f"{word} ", plain, False) for word in after.split()]
-        lines: list[tuple[list[tuple[str, object, bool]], float]] = []
-        line: list[tuple[str, object, bool]] = []
+        lines: list[tuple[list[Piece], float]] = []
+        line: list[Piece] = []
         x = 0.0
         for piece in pieces:
             advance = QFontMetricsF(piece[1]).horizontalAdvance(piece[0])
@@ -209,7 +215,7 @@ class StepStrip(QWidget):
             lines.append((line, self._line_height(line, size)))
         return lines
 
-    def _line_height(self, line: list[tuple[str, object, bool]], size: int) -> float:
+    def _line_height(self, line: list[Piece], size: int) -> float:
         return size * (1.75 if any(is_setting for _, _, is_setting in line) else 1.3)
 
     def _paint_dots(self, painter: QPainter) -> None:
@@ -229,7 +235,9 @@ class StepStrip(QWidget):
             current = n == self.session.step
             radius = 10.0 if pitch >= 26 else max(3.0, pitch * 0.36)
             done = n < self.session.step
-            painter.setPen(QPen(self.theme.color("vermilion") if current else accent if done else edge, 2 if current else 1.4))
+            painter.setPen(
+                QPen(self.theme.color("vermilion") if current else accent if done else edge, 2 if current else 1.4)
+            )
             painter.setBrush(self.theme.color("panel") if not done or pitch >= 26 else accent)
             if n > self.count:
                 painter.drawRect(QRectF(at.x() - radius, at.y() - radius * 0.8, 2 * radius, radius * 1.6))

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 
-from PySide6.QtCore import QByteArray, QEvent, QObject, QSettings, Qt, QTimer
+from PySide6.QtCore import QByteArray, QCoreApplication, QEvent, QObject, QSettings, Qt, QTimer
 from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QApplication,
@@ -33,7 +34,7 @@ from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, style_sheet
 from wisecompass.drafting.conventions import Naming, Projection
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.folio import store
-from wisecompass.folio.document import LogEntry
+from wisecompass.folio.document import Folio, LogEntry
 from wisecompass.folio.paper import SIZES
 
 NOTICE_FOR = 6000
@@ -60,7 +61,7 @@ class DeskWindow(QMainWindow):
         session.folio_changed.connect(self._follow)
         if settings is not None and settings.contains("geometry"):
             self.restoreGeometry(QByteArray(settings.value("geometry")))
-        QApplication.instance().installEventFilter(self)
+        self._application().installEventFilter(self)
         self._follow()
 
     # ------------------------------------------------------------------------------------------------------ building
@@ -83,7 +84,7 @@ class DeskWindow(QMainWindow):
         self.search_action = self._action("Search problems", "Ctrl+K", self.search)
         self.fold_action = self._action("Fold problems away", "F9", self.fold_index)
         self.dark_action = self._action("Dark room", "Ctrl+D", self.toggle_dark)
-        self.brief_action = self._action("Edit the brief", "F2", lambda: self.brief.first_field().setFocus(Qt.FocusReason.TabFocusReason))
+        self.brief_action = self._action("Edit the brief", "F2", self.edit_brief)
         self.fit_action = self._action("Fit the sheet", "Ctrl+0", lambda: self.sheet.fit())
         self.copy_setting_action = self._action("Copy the setting", "Ctrl+Shift+C", self.copy_setting)
         self.cancel_action = self._action("Cancel", "", self.cancel_job)
@@ -99,6 +100,12 @@ class DeskWindow(QMainWindow):
                 ("folio-pdf", "Whole folio as PDF …", "Ctrl+Shift+P"),
             )
         }
+
+    @staticmethod
+    def _application() -> QCoreApplication:
+        application = QCoreApplication.instance()
+        assert application is not None
+        return application
 
     def _build(self) -> None:
         self.setStyleSheet(style_sheet(self.theme))
@@ -116,7 +123,8 @@ class DeskWindow(QMainWindow):
         self.ledger = Ledger(self.session, self.theme)
         self.sheet.measured.connect(self.ledger.show_measure)
         self.ledger.copied.connect(self.notice)
-        self.index.opened.connect(lambda: self.strip.setFocus())
+        self.strip = StepStrip(self.session, self.theme)
+        self.index.opened.connect(self.strip.setFocus)
         self.splitter = QSplitter(Qt.Orientation.Horizontal)
         right = QWidget()
         right.setObjectName("panel")
@@ -134,7 +142,6 @@ class DeskWindow(QMainWindow):
         self.splitter.setHandleWidth(1)
         self.splitter.setChildrenCollapsible(False)
         column.addWidget(self.splitter, 1)
-        self.strip = StepStrip(self.session, self.theme)
         column.addWidget(self.strip)
         self.setCentralWidget(room)
         QWidget.setTabOrder(self.brief, self.sheet)
@@ -196,7 +203,8 @@ class DeskWindow(QMainWindow):
             action.triggered.connect(lambda _=False, way=landscape: self.session.set_paper(self.session.sheet.paper, way))
             found.append(action)
         self.projection_group, self.naming_group = QActionGroup(self), QActionGroup(self)
-        for projection, text in ((Projection.FIRST, "First angle: top view below"), (Projection.THIRD, "Third angle: top view above")):
+        projections = ((Projection.FIRST, "First angle: top view below"), (Projection.THIRD, "Third angle: top view above"))
+        for projection, text in projections:
             action = self._choice(self.projection_group, text, projection)
             action.triggered.connect(lambda _=False, value=projection: self.session.set_conventions(projection=value))
             found.append(action)
@@ -260,6 +268,9 @@ class DeskWindow(QMainWindow):
         self.index.show()
         self.index.focus_search()
 
+    def edit_brief(self) -> None:
+        self.brief.first_field().setFocus(Qt.FocusReason.TabFocusReason)
+
     def fold_index(self) -> None:
         self.index.setVisible(not self.index.isVisible())
 
@@ -305,9 +316,9 @@ class DeskWindow(QMainWindow):
         self._adopt(folio, path)
         self.notice(f"opened {path.name}")
 
-    def _adopt(self, folio: object, path: Path | None) -> None:
-        self._saved_folio = folio  # type: ignore[assignment]
-        self.session.replace_folio(folio, path)  # type: ignore[arg-type]
+    def _adopt(self, folio: Folio, path: Path | None) -> None:
+        self._saved_folio = folio
+        self.session.replace_folio(folio, path)
         self._remember(path)
 
     def save(self) -> None:
@@ -364,8 +375,6 @@ class DeskWindow(QMainWindow):
 
     def _log(self, text: str) -> None:
         """A line in the logbook. It goes with the next save and is not a change to undo."""
-        from dataclasses import replace
-
         entry = LogEntry(datetime.now(UTC).isoformat(timespec="seconds"), text[:400])
         unchanged = self.session.folio == self._saved_folio
         self.session.folio = replace(self.session.folio, logbook=(*self.session.folio.logbook, entry)[-10_000:])
@@ -398,7 +407,7 @@ class DeskWindow(QMainWindow):
                 self.notice(str(reason))
                 event.ignore()
                 return
-        QApplication.instance().removeEventFilter(self)
+        self._application().removeEventFilter(self)
         super().closeEvent(event)
 
 

@@ -6,7 +6,7 @@ cannot do. Lengths are mm, angles degrees. In a hand run every operation strays 
 
 from __future__ import annotations
 
-from wisecompass.arithmetic import Number, absolute, cos_deg, sin_deg
+from wisecompass.arithmetic import Number, absolute, atan2_deg, cos_deg, sin_deg
 from wisecompass.drafting.lining import Lining
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.step import Instrument
@@ -46,6 +46,11 @@ class Board(Lining):
         length = self._stray(length, "scale")
         along = line.parallel(start)
         return self._marked(along.point_at(-length if back else length, name), line)
+
+    def carried(self, line: Line, length: Number, name: str, *, back: bool = False) -> Point:
+        """A length carried by dividers from elsewhere to a line's beginning, within the current step."""
+        length = self._stray(length, "scale")
+        return self._marked(line.point_at(-length if back else length, name), line)
 
     # ------------------------------------------------------------------------------------------------- protractor
     def protract(self, base: Line, vertex: Point, angle: Number, name: str, why: str = "") -> Line:
@@ -244,5 +249,5 @@ def _joint(a: Point, b: Point) -> str:
 def _way(line: Line) -> float:
     """Direction of a line in plain degrees, for laying an instrument; 0 in the other arithmetics."""
     if isinstance(line.dx, float):
-        return float(plane.atan2_deg(line.dy, line.dx))
+        return float(atan2_deg(line.dy, line.dx))
     return 0.0

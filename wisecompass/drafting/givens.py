@@ -6,7 +6,6 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, fields, replace
 from enum import StrEnum
 from fractions import Fraction
-from functools import cache
 from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import PLAIN, Arithmetic, Number
@@ -150,10 +149,14 @@ class Givens:
         return decide_sign(lambda arithmetic: margin(bind(type(self), typed, arithmetic)))
 
 
-@cache
 def givens_of(kind: type[Givens]) -> tuple[Given, ...]:
-    """The givens that a class declares, in order."""
-    return tuple(replace(f.metadata["given"], name=f.name) for f in fields(kind))
+    """The givens that a class declares, in order; remembered, for they are wanted at every keystroke."""
+    if kind not in _DECLARED:
+        _DECLARED[kind] = tuple(replace(f.metadata["given"], name=f.name) for f in fields(kind))
+    return _DECLARED[kind]
+
+
+_DECLARED: dict[type[Givens], tuple[Given, ...]] = {}
 
 
 def bind(kind: type[Givens], typed: Typed, arithmetic: Arithmetic) -> Any:

@@ -87,9 +87,7 @@ class Lining(Recorder):
     def letter(self, at: Point, text: str, *, height: float = 3.5, anchor: str = "left") -> None:
         """Lettering on the sheet."""
         if self.drawing:
-            self.put(
-                marks.Text(x=float(at.x), y=float(at.y), text=text, height=height, anchor=anchor, pen=Pen.LETTERING)
-            )
+            self.put(marks.Text(x=float(at.x), y=float(at.y), text=text, height=height, anchor=anchor, pen=Pen.LETTERING))
 
     def dimension(self, a: Point, b: Point, *, offset: float = 9.0, clear: Number | None = None) -> None:
         """Dimension the length a–b; the line stands ``offset`` mm of paper to the left of the way from a to b,

@@ -97,7 +97,7 @@ class Area(Mark):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Text(Mark):
-    """Lettering: ``height`` of capitals in mm on paper; (x, y) is its ``anchor`` (left, centre or right) on the base line."""
+    """Lettering: ``height`` of capitals in mm on paper; (x, y) is its ``anchor`` (left, centre, right) on the base line."""
 
     x: float
     y: float

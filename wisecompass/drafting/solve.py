@@ -117,9 +117,7 @@ def draw(
     board = construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution)
     _require_solution(solution, board.solutions)
     findings = {name: _plain_value(value) for name, value in board.findings.items()}
-    return Drawing(
-        problem, method, typed, board.finished_marks(), board.steps, findings, board.solutions, board.rotations
-    )
+    return Drawing(problem, method, typed, board.finished_marks(), board.steps, findings, board.solutions, board.rotations)
 
 
 def certify(

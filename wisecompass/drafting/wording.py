@@ -118,4 +118,3 @@ def listed(names: list[str]) -> str:
     if len(names) < 2:
         return "".join(names)
     return ", ".join(names[:-1]) + " and " + names[-1]
-

@@ -6,10 +6,10 @@ import io
 import math
 from dataclasses import replace
 
-import ezdxf
 from ezdxf.document import Drawing as Document
 from ezdxf.enums import TextEntityAlignment
-from ezdxf.layouts import Modelspace
+from ezdxf.filemanagement import new
+from ezdxf.layouts.layout import Modelspace
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark
@@ -25,7 +25,7 @@ _ALIGN = {
 
 def dxf(page: Page) -> str:
     """The figure of a page as DXF text; blocks keep their places, at full size."""
-    document = ezdxf.new("R2010", setup=False, units=4)
+    document = new("R2010", setup=False, units=4)
     _layers(document)
     space = document.modelspace()
     scale = float(page.scale)

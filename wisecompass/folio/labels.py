@@ -168,9 +168,7 @@ def _text_box(text: marks.Text) -> Box:
 
 def _drawn(dot: marks.Dot, chosen: _Candidate) -> list[Mark]:
     left, low, right, high = chosen.box
-    text = marks.Text(
-        x=left, y=low, text=lettered(dot.name), height=HEIGHT, pen=Pen.LETTERING, step=dot.step, name=dot.name
-    )
+    text = marks.Text(x=left, y=low, text=lettered(dot.name), height=HEIGHT, pen=Pen.LETTERING, step=dot.step, name=dot.name)
     if not chosen.leader:
         return [text]
     to_x, to_y = min(max(dot.x, left), right), min(max(dot.y, low), high)

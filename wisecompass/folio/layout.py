@@ -90,7 +90,7 @@ def arrange(
     for scale in (fixed,) if fixed else SCALES:
         drawn_at = float(scale) / enlarge
         boxes = {block: extent.at(drawn_at) for block, extent in extents.items()}
-        if not fixed and any(r - l > width or t - b > height for l, b, r, t in boxes.values()):
+        if not fixed and any(box[2] - box[0] > width or box[3] - box[1] > height for box in boxes.values()):
             continue
         best = None
         for groups, rows in _groupings(order):
@@ -167,4 +167,3 @@ def _place(
 
 def _centred(box: Box, scale: float, angle: float, middle: tuple[float, float]) -> Placement:
     return Placement(scale, middle[0] - (box[0] + box[2]) / 2, middle[1] - (box[1] + box[3]) / 2, angle)
-

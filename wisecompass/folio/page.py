@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.conventions import Conventions, Projection
-from wisecompass.drafting.marks import Box, Mark, Placement, placed
+from wisecompass.drafting.marks import Mark, Placement, placed
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
 from wisecompass.folio import labels

@@ -26,7 +26,9 @@ class Budget:
     blame: list[tuple[int, float]]
 
 
-def spreads(problem: Problem, typed: Typed, method: Method, hand: Hand, count: int = 10_000, seed: int = 1) -> dict[str, Budget]:
+def spreads(
+    problem: Problem, typed: Typed, method: Method, hand: Hand, count: int = 10_000, seed: int = 1
+) -> dict[str, Budget]:
     """Mean and spread of every measured finding, without blame."""
     board = simulate(problem, typed, method, hand, count, seed)
     found = {}

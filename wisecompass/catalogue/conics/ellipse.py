@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, absolute, elliptic_e, larger, pi_times, root, sqrt
+from wisecompass.arithmetic import Number, absolute, elliptic_e, larger, pi_times, pick, root, sqrt
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, choice, count, length
 from wisecompass.drafting.pens import Pen
@@ -19,6 +19,7 @@ from wisecompass.drafting.step import Instrument, Kind
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.space import Point3
 
 
 @dataclass(frozen=True)
@@ -62,9 +63,17 @@ def truth(g: Axes, number: Make) -> Truth:
     def at(x: Number, y: Number) -> Point:
         return Point(-y, x) if turned else Point(x, y)
 
+    ends: dict[str, Point | Point3] = {
+        "O": at(zero, zero),
+        "A": at(-a, zero),
+        "B": at(a, zero),
+        "D": at(zero, -b),
+        "E": at(zero, b),
+        "F1": at(-focal, zero),
+        "F2": at(focal, zero),
+    }
     return Truth(
-        points={"A": at(-a, zero), "B": at(a, zero), "D": at(zero, -b), "E": at(zero, b), "O": at(zero, zero)}
-        | {"F1": at(-focal, zero), "F2": at(focal, zero)},
+        points=ends,
         findings={
             "focal_distance": focal,
             "eccentricity": eccentricity,
@@ -116,7 +125,7 @@ def concentric_circles(b: Board, g: Axes) -> None:
     small = b.arc(axes.centre, axes.b, name="small circle", whole=True, why="on the minor axis")
     start = axes.angle
     outer = b.divide_circle(large, g.divisions, start, "", why="numbered from 0 at the end of the major axis")
-    plotted = []
+    plotted: list[Point] = []
     for k, mark in enumerate(outer):
         if (4 * k) % g.divisions == 0:
             continue
@@ -176,9 +185,7 @@ def _trammel_point(b: Board, axes: _Axes, on_major: Point, on_minor: Point, span
         "Slide the strip, one mark {setting} from O on the major axis and the other on the minor axis: prick {makes0}"
     )
     share = axes.a / span
-    exact = Point(
-        on_minor.x + (on_major.x - on_minor.x) * share, on_minor.y + (on_major.y - on_minor.y) * share, name
-    )
+    exact = Point(on_minor.x + (on_major.x - on_minor.x) * share, on_minor.y + (on_major.y - on_minor.y) * share, name)
     strip = Line.through(on_minor, exact, "strip")
     b.draft(strip, on_minor, on_major, exact, overshoot=False)
     return b.pricked(exact)
@@ -224,7 +231,9 @@ def foci_arcs(b: Board, g: Axes) -> None:
         plotted += [*far_right, *far_left]
     _fair(b, axes, plotted)
     b.find("focal_distance", plane.distance(axes.centre, right))
-    b.check("both foci are equally far from the centre", plane.distance(axes.centre, left) - plane.distance(axes.centre, right))
+    b.check(
+        "both foci are equally far from the centre", plane.distance(axes.centre, left) - plane.distance(axes.centre, right)
+    )
 
 
 _CORNERS = {("right", "P"): "R", ("left", "P"): "S", ("left", "Q"): "T", ("right", "Q"): "U"}
@@ -315,9 +324,7 @@ def _mirrored(p: Point, centre: Point, name: str) -> Point:
     return Point(centre.x * 2 - p.x, centre.y * 2 - p.y, name)
 
 
-def _worst_gap(
-    b: Board, g: Axes, axes: _Axes, across: Line, end_centre: Point, side_centre: Point, joint: Point
-) -> Number:
+def _worst_gap(b: Board, g: Axes, axes: _Axes, across: Line, end_centre: Point, side_centre: Point, joint: Point) -> Number:
     """Greatest gap between arcs and ellipse, measured along the arcs' radii.
 
     From a centre at distance c on an axis the distance to the ellipse is stationary only at the axis ends and at
@@ -353,8 +360,6 @@ def _worst_gap(
 
 def _if_beyond(x: Number, limit: Number, gap: Number, most: Number) -> Number:
     """The gap, if the stationary point lies between the joint and the end of the axis; else zero."""
-    from wisecompass.arithmetic import pick
-
     kept = pick(limit, x, gap, gap * 0)
     return pick(x, most, kept, gap * 0)
 
@@ -390,7 +395,10 @@ def foci_from_wrong_axis(g: Axes, number: Make) -> dict[str, Number]:
 PROBLEM = Problem(
     id="conics/ellipse",
     title="Ellipse on its axes",
-    brief="Draw an ellipse of major axis {major} and minor axis {minor}, its major axis {orientation}, with {divisions} divisions.",
+    brief=(
+        "Draw an ellipse of major axis {major} and minor axis {minor}, its major axis {orientation}, "
+        "with {divisions} divisions."
+    ),
     givens=Axes,
     truth=truth,
     methods=(concentric_circles, trammel, foci_arcs, rectangle, four_centres),

@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Protocol
 
-from wisecompass.arithmetic import Number, larger, root
+from wisecompass.arithmetic import Number, hypot, larger, root
 from wisecompass.drafting.problem import Make
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
@@ -18,15 +18,24 @@ from wisecompass.geometry.space import Point3, cross, distance3, dot, meet_plane
 class Sizes(Protocol):
     """The givens that fix the solid."""
 
-    bottom_length: Number
-    bottom_width: Number
-    top_length: Number
-    top_width: Number
-    offset_x: Number
-    offset_y: Number
-    height: Number
-    thickness: Number
-    seam: str
+    @property
+    def bottom_length(self) -> Number: ...
+    @property
+    def bottom_width(self) -> Number: ...
+    @property
+    def top_length(self) -> Number: ...
+    @property
+    def top_width(self) -> Number: ...
+    @property
+    def offset_x(self) -> Number: ...
+    @property
+    def offset_y(self) -> Number: ...
+    @property
+    def height(self) -> Number: ...
+    @property
+    def thickness(self) -> Number: ...
+    @property
+    def seam(self) -> str: ...
 
 
 @dataclass(frozen=True)
@@ -72,9 +81,7 @@ def solid(g: Sizes, number: Make) -> Solid:
     l1, w1, l2, w2 = (size * half for size in (g.bottom_length, g.bottom_width, g.top_length, g.top_width))
     zero = number(0)
     inner_bottom = [Point3(-l1, w1, zero), Point3(l1, w1, zero), Point3(l1, -w1, zero), Point3(-l1, -w1, zero)]
-    inner_top = [
-        Point3(g.offset_x + x, g.offset_y + y, g.height) for x, y in ((-l2, w2), (l2, w2), (l2, -w2), (-l2, -w2))
-    ]
+    inner_top = [Point3(g.offset_x + x, g.offset_y + y, g.height) for x, y in ((-l2, w2), (l2, w2), (l2, -w2), (-l2, -w2))]
     faces = []
     for i in range(4):
         j = (i + 1) % 4
@@ -108,7 +115,7 @@ def unrolled(body: Solid) -> Flat:
         suffix = "flat end" if k == len(body.stations) - 2 else "flat"
         axis = (high - low).scaled(1 / distance3(low, high))
         flat_axis = Line.through(lows[-1], highs[-1])
-        size = plane.hypot(flat_axis.dx, flat_axis.dy)
+        size = hypot(flat_axis.dx, flat_axis.dy)
         ux, uy = flat_axis.dx / size, flat_axis.dy / size
         placed = []
         for p, plain_name in ((next_low, "M"), (next_high, "N")):
@@ -161,7 +168,7 @@ def _laid_on(line: tuple[Point3, Point3], size: Number) -> tuple[Point3, Point3]
 def _turned(start: Point3, end: Point3, target: Point3, a: Point, b: Point, p: Point) -> Point3:
     """The flat point p, which hangs on a–b, put back in space on start–end as near to ``target`` as it will go."""
     hinge = Line.through(a, b)
-    size = plane.hypot(hinge.dx, hinge.dy)
+    size = hypot(hinge.dx, hinge.dy)
     along = ((p.x - a.x) * hinge.dx + (p.y - a.y) * hinge.dy) / size
     across = plane.side_of(p, hinge) / size
     axis = (end - start).scaled(1 / distance3(start, end))

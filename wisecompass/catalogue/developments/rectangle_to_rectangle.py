@@ -7,10 +7,10 @@ Truth: vectors in space, each face turned into the sheet by its own axes.
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
+from fractions import Fraction
 
-from wisecompass.arithmetic import Number, absolute, larger, root, smaller
+from wisecompass.arithmetic import Number, absolute, hypot, larger, root, smaller
 from wisecompass.catalogue.developments.hopper import Flat, Solid, refold_gap, solid, tabs, unrolled
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, choice, length, offset
@@ -24,6 +24,7 @@ from wisecompass.geometry.space import Point3, cross, distance3, norm
 
 SEAMS = ("corner_1", "corner_2", "corner_3", "corner_4", "side_1", "side_2", "side_3", "side_4")
 BOTTOM, TOP = "ABCD", "EFGH"
+_PICTURE_EDGES = [tuple(edge) for edge in ("AE", "BF", "CG", "DH", "AB", "BC", "CD", "DA", "EF", "FG", "GH", "HE")]
 
 
 @dataclass(frozen=True)
@@ -36,8 +37,8 @@ class Hopper(Givens):
     offset_y: Number = offset("offset to the front", "0")
     height: Number = length("height", "86")
     seam: str = choice("seam", *SEAMS)
-    lap: Number = offset("lap", "0", least=0)  # type: ignore[arg-type]
-    thickness: Number = offset("sheet thickness", "0", least=0)  # type: ignore[arg-type]
+    lap: Number = offset("lap", "0", least=Fraction(0))
+    thickness: Number = offset("sheet thickness", "0", least=Fraction(0), most=Fraction(50))
 
 
 def truth(g: Hopper, number: Make) -> Truth:
@@ -81,7 +82,7 @@ def _neutral(b: Board, g: Hopper) -> dict[str, Number]:
     }
     if g.decide(lambda h: h.thickness) == 0:
         return {side: b.number(0) for side in runs}
-    out = {side: g.thickness / 2 * plane.hypot(run, g.height) / g.height for side, run in runs.items()}
+    out = {side: g.thickness / 2 * hypot(run, g.height) / g.height for side, run in runs.items()}
     b.step("say", Instrument.REASON, setting=g.thickness / 2)
     b.steps[-1].words["text"] = (
         "The sizes are inside sizes: move every side out by half the thickness, measured square to its face"
@@ -169,16 +170,20 @@ def _true_length(b: Board, sheet: _Sheet, base: Line, rise: Line, low: str, high
     across = plane.distance(a, c)
     mark = f"{low}{high}"
     b.step(
-        "say", Instrument.DIVIDERS, setting=across, on=(a.name, c.name), makes=[mark],
-        words={"text": f"Dividers take {a.name}–{c.name} from the plan ({{setting}}) to the base of the diagram; the slope to the top is the true length {mark}"},
-    )  # fmt: skip
+        "say",
+        Instrument.DIVIDERS,
+        setting=across,
+        on=(a.name, c.name),
+        makes=[mark],
+        words={
+            "text": "Dividers at {setting} carry {on0}–{on1} from the plan to the base of the diagram; "
+            "the slope to its top is the true length {makes0}"
+        },
+    )
     if mark == "BE":
         b.caution("A length from either view alone is too short: only the slope of the diagram is true.")
-    carried = b._stray(across, "scale")
-    end = base.point_at(-carried if back else carried, f"{mark}/length")
     top = rise.at
-    b.touch(base, end)
-    b.mark_point(end)
+    end = b.carried(base, across, f"{mark}/length", back=back)
     slope = b.joined(end, top, mark)
     b.extend(slope, top)
     with b.block(""):
@@ -277,9 +282,9 @@ def _finish(b: Board, g: Hopper, sheet: _Sheet, stations: list[tuple[str, str]],
         b.caution("Mark the inside of the sheet: joined the wrong side out, the offset comes out mirrored.")
     with b.block("picture"):
         if b.drawing:
-            for p, q in (*zip(BOTTOM, TOP, strict=True), *zip(BOTTOM, BOTTOM[1:] + "A", strict=True), *zip(TOP, TOP[1:] + "E", strict=True)):
-                hidden = p == "D" or (p, q) == ("C", "D")
-                b.edge(_pictured(sheet, p), _pictured(sheet, q), Pen.HIDDEN if hidden and "H" not in (p,) else Pen.GIVEN)
+            for start, end in _PICTURE_EDGES:
+                pen = Pen.HIDDEN if "D" in (start, end) else Pen.GIVEN
+                b.edge(_pictured(sheet, start), _pictured(sheet, end), pen)
     outline = [*lows, *reversed(highs)]
     b.find("area", absolute(plane.polygon_area(outline)))
     around = plane.distance(outline[-1], outline[0])
@@ -298,7 +303,7 @@ def _finish(b: Board, g: Hopper, sheet: _Sheet, stations: list[tuple[str, str]],
 def _unparallel(lows: list[Point], highs: list[Point], k: int) -> Number:
     """Cross product of the two rim edges of a panel over the length of one: how far one runs off the other, in mm."""
     below, above = Line.through(lows[k], lows[k + 1]), Line.through(highs[k], highs[k + 1])
-    return (below.dx * above.dy - below.dy * above.dx) / plane.hypot(below.dx, below.dy)
+    return (below.dx * above.dy - below.dy * above.dx) / hypot(below.dx, below.dy)
 
 
 def _draw_tabs(b: Board, g: Hopper, flat: Flat) -> None:
@@ -333,13 +338,9 @@ def _lap_fits(edge: str) -> Condition:
         return {"lap": f"{int(float(getattr(g, edge)) * 250) / 1000:g}"}
 
     words = edge.replace("_", " ")
-    return Condition(
-        f"lap within the {words}", margin, f"a lap of {{lap}} is more than a quarter of the {words} {{{edge}}}", ("lap",), nearest
-    )
+    sentence = f"a lap of {{lap}} is more than a quarter of the {words} {{{edge}}}"
+    return Condition(f"lap within the {words}", margin, sentence, ("lap",), nearest)
 
-
-_LAP_EDGES = ("bottom_length", "bottom_width", "top_length", "top_width", "height")
-_lap_conditions: Callable[[], tuple[Condition, ...]] = lambda: tuple(_lap_fits(edge) for edge in _LAP_EDGES)  # noqa: E731
 
 PROBLEM = Problem(
     id="developments/rectangle-to-rectangle",
@@ -358,7 +359,7 @@ PROBLEM = Problem(
     | {f"face_area_{i}": Kind.AREA for i in range(1, 5)}
     | {"refold_gap": Kind.LENGTH},
     source="Triangulation; true length as the slope over plan length and height.",
-    conditions=_lap_conditions(),
+    conditions=tuple(map(_lap_fits, ("bottom_length", "bottom_width", "top_length", "top_width", "height"))),
     slips=(front_view_lengths, plan_lengths),
     cautions=(
         "Sheet metal cuts: gloves for handling, eyes shielded for cutting.",

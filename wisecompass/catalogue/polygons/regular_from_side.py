@@ -1,11 +1,12 @@
-"""Regular polygon on a given side.  Exact ways (Euclid IV.11 for five, IV.15 for six) beside a workshop rule for any number."""
+"""Regular polygon on a given side.  Exact ways (Euclid IV.11 for five, IV.15 for six) beside a workshop rule for any
+number, whose closing side tells what it is worth."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, absolute, cos_deg, sin_deg, tan_deg
+from wisecompass.arithmetic import Number, cos_deg, sin_deg, tan_deg
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, count, length
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
@@ -73,7 +74,7 @@ def _line_in(b: Board, g: SidesAndSide, corners: list[Point]) -> None:
 
 def _closing(findings: Mapping[str, float]) -> str:
     error = findings["closing_error"]
-    if absolute(error) < 5e-10:
+    if abs(error) < 5e-10:
         return "closes exactly here"
     return f"closing side {number_text(abs(error))} mm {'long' if error > 0 else 'short'}"
 

@@ -99,9 +99,7 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
     elevation_end = b.meet(up, level_up, name=names.front_name("B2"))
     # --------------------------------------------------------------------------------- loci and rotation
     high_locus = b.level_line(up_1, f"locus of {names.front_name('B')}", why="the other end keeps its height", pen=Pen.LOCUS)
-    low_locus = b.level_line(
-        low_2, f"locus of {names.top_name('B')}", why="the other end keeps its distance", pen=Pen.LOCUS
-    )
+    low_locus = b.level_line(low_2, f"locus of {names.top_name('B')}", why="the other end keeps its distance", pen=Pen.LOCUS)
     plan_length = plane.distance(a_low, plan_end)
     swung_low = b.arc(a_low, plan_length, taken=f"{a_low.name}–{plan_end.name}", why="to the locus below")
     ends_low = _both_ends(b, g, swung_low, low_locus, names.top_name("B"))

@@ -146,7 +146,7 @@ PROBLEM = Problem(
         "arc_angle": Kind.ANGLE,
         "arc_length": Kind.LENGTH,
     },
-    source="The centre is on the parallels at the radius; tangent points are the feet of its perpendiculars (Euclid III.18).",
+    source="The centre lies on both parallels at the radius; its perpendiculars end at the tangent points (Euclid III.18).",
     slips=(radius_along_the_edge, diameter_for_radius),
     cautions=("A compass point is sharp: close it when it is not in the hand.",),
 )

@@ -1,0 +1,31 @@
+# make demo   sets up and opens the desk on the sample folio
+# make test   sets up and runs every check
+.PHONY: demo test setup lint unit bench screenshots lock
+
+PY = .venv/bin/python
+
+demo: setup
+	@$(PY) -m wisecompass.cli demo
+
+test:
+	@scripts/setup.sh test
+	@$(PY) scripts/check.py
+
+setup:
+	@scripts/setup.sh
+
+lint: setup
+	@$(PY) scripts/check.py lint
+
+unit: setup
+	@$(PY) scripts/check.py unit
+
+bench: setup
+	@$(PY) scripts/bench.py
+
+screenshots: setup
+	@$(PY) scripts/screenshots.py
+
+# Pins every package for Python 3.11 to 3.13 again (needs uv).
+lock:
+	uv pip compile --universal --python-version 3.11 --extra dev --no-emit-index-url -q -o requirements.lock pyproject.toml
