@@ -15,7 +15,7 @@ TEMPLATES: dict[str, str] = {
     "point": "Mark {makes}",
     "level": "T-square through {on0}: draw {makes0} level",
     "upright": "Set square on the T-square at {on0}: draw {makes0} upright",
-    "set square": "{angle}° set square at {on0}: draw {makes0}, rising to the {hand}",
+    "set square": "Set square of {angle}° at {on0}: draw {makes0}, rising to the {hand}",
     "lay off": "Scale along {on1}: measure {setting} from {on0} and mark {makes0}",
     "protract": "Protractor on {on0} along {on1}: mark {setting} and draw {makes0}",
     "arc": "Compass at {setting}{taken}, needle on {on0}: swing {shape}",

@@ -156,10 +156,9 @@ def trammel(b: Board, g: Axes) -> None:
     axes = _axes(b, g)
     long_strip = g.decide(lambda h: h.minor * 3 - h.major * 2) > 0
     span = axes.a + axes.b if long_strip else axes.a - axes.b
-    why = "half axes end to end: their difference is short" if long_strip else "half axes from one end"
     b.step("say", Instrument.TRAMMEL, setting=span, makes=["strip"])
-    marks_text = "the sum" if long_strip else "the difference"
-    b.steps[-1].words["text"] = f"Mark a strip of paper: {why}; {marks_text} is {number_text(float(span))} mm"
+    words = "half axes end to end, for their difference is short" if long_strip else "half axes from one end"
+    b.steps[-1].words["text"] = f"Mark a strip of paper with both {words}: the marks are {{setting}} apart"
     quarter = _quarter(g)
     ends = Line(axes.centre, axes.along.dx, axes.along.dy, "major axis")
     plotted = []
@@ -292,11 +291,9 @@ def four_centres(b: Board, g: Axes) -> None:
     radius_end = plane.distance(axes.left, end_centre)
     radius_side = plane.distance(axes.high, side_centre)
     joints = []
-    for side_c, letter in ((side_centre, "S"), (side_other, "U")):
-        for end_c, index in ((end_centre, 1), (end_other, 2)):
-            centres = Line.through(side_c, end_c)
-            joint = centres.point_at(radius_side, f"{letter}{index}")
-            joints.append(joint)
+    for side_c, up, letter in ((side_centre, 1, "S"), (side_other, -1, "U")):
+        for left, index in ((1, 1), (-1, 2)):
+            joints.append(_mirrored_ray(halving, axes, side_c, left, up).point_at(radius_side, f"{letter}{index}"))
     upper_left, upper_right, lower_left, lower_right = joints
     b.step("say", Instrument.STRAIGHTEDGE, on=("K1", "L1", "K2", "L2"), makes=[p.name for p in joints])
     b.steps[-1].words["text"] = "Straightedge through each pair of centres: {makes} are where the arcs will join"
@@ -322,6 +319,14 @@ def four_centres(b: Board, g: Axes) -> None:
 
 def _mirrored(p: Point, centre: Point, name: str) -> Point:
     return Point(centre.x * 2 - p.x, centre.y * 2 - p.y, name)
+
+
+def _mirrored_ray(ray: Line, axes: _Axes, start: Point, left: int, up: int) -> Line:
+    """The bisector's direction (left and upwards) mirrored in the axes: the line of centres of one of the four joints."""
+    along = (ray.dx * axes.along.dx + ray.dy * axes.along.dy) * left
+    across = (ray.dx * axes.across.dx + ray.dy * axes.across.dy) * up
+    dx = axes.along.dx * along + axes.across.dx * across
+    return Line(start, dx, axes.along.dy * along + axes.across.dy * across)
 
 
 def _worst_gap(b: Board, g: Axes, axes: _Axes, across: Line, end_centre: Point, side_centre: Point, joint: Point) -> Number:

@@ -103,12 +103,11 @@ def _finish(b: Board, g: Box, at: dict[str, Point]) -> None:
 
 def _dot_grid(b: Board, at: dict[str, Point]) -> None:
     """Dots of an isometric paper, 10 mm along the axes, over the figure and one dot round it."""
+    b.step("say", Instrument.SET_SQUARE)
+    b.steps[-1].words["text"] = "Rule the dot paper: dots stand evenly along all three axes, one of them on A"
     if not b.drawing:
         return
-    b.step("say", Instrument.PENCIL)
-    b.steps[-1].words["text"] = "The dots stand 10 mm apart along all three axes"
-    pitch = max(10.0, float(plane.distance(at["A"], at["G"])) / 24)
-    pitch = 10.0 * round(pitch / 10.0)
+    pitch = 10.0 * max(1, round(float(plane.distance(at["A"], at["G"])) / 240))
     row, column = pitch / 2, pitch * 3**0.5 / 2
     left, right = float(at["D"].x) - column, float(at["B"].x) + column
     low, high = float(at["A"].y) - row, float(at["G"].y) + row

@@ -1,0 +1,53 @@
+"""Random feasible givens for any problem, drawn from the limits that its givens declare."""
+
+from __future__ import annotations
+
+import random
+from fractions import Fraction
+
+from wisecompass.drafting.errors import BadGiven, Infeasible
+from wisecompass.drafting.givens import Form, Given, Typed
+from wisecompass.drafting.problem import Method, Problem
+
+USUAL_LENGTHS = (1.0, 400.0)
+MOST_TRIES = 40
+
+
+def random_text(item: Given, rng: random.Random) -> str:
+    """A value inside the given's own limits, as a drafter might type it."""
+    if item.form is Form.CHOICE:
+        return rng.choice(item.choices)
+    least = float(item.least) if item.least is not None else -400.0
+    most = float(item.most) if item.most is not None else 400.0
+    if item.form is Form.COUNT:
+        return str(rng.randint(int(least), min(int(most), 30)))
+    if item.form is Form.LENGTH:
+        least, most = USUAL_LENGTHS
+    elif item.form is Form.OFFSET:
+        least, most = max(least, -60.0), min(most, 60.0)
+    value = Fraction(round(rng.uniform(least, most), rng.choice((0, 1, 2, 3)))).limit_denominator(1000)
+    if item.least is not None:
+        value = max(value, item.least)
+    if item.most is not None:
+        value = min(value, item.most)
+    return f"{value.numerator}/{value.denominator}" if rng.random() < 0.3 else f"{float(value):.6f}"
+
+
+def feasible(problem: Problem, method: Method, rng: random.Random) -> Typed:
+    """Givens that the problem and the method accept; where a limit is broken the nearest that works is taken, which
+    tries those offers as well."""
+    for _ in range(MOST_TRIES):
+        raw = {item.name: random_text(item, rng) for item in problem.given_list}
+        for _ in range(8):
+            try:
+                typed = problem.read(raw)
+                problem.require(method.only, typed)
+            except Infeasible as reason:
+                if not reason.nearest:
+                    break
+                raw |= reason.nearest
+            except BadGiven:
+                break
+            else:
+                return typed
+    raise AssertionError(f"no feasible givens found for {problem.id}, {method.name}")

@@ -1,0 +1,222 @@
+"""What must hold for every problem of the catalogue, over random givens. A new problem joins by being listed."""
+
+from __future__ import annotations
+
+import math
+import os
+import random
+import unittest
+from typing import Any
+
+import numpy as np
+
+from tests.core.random_givens import feasible
+from wisecompass import catalogue
+from wisecompass.arithmetic import BALL, PLAIN
+from wisecompass.drafting.conventions import Conventions, Naming, Projection
+from wisecompass.drafting.errors import Infeasible
+from wisecompass.drafting.givens import Typed
+from wisecompass.drafting.hand import Hand
+from wisecompass.drafting.problem import Exactness, Method, Problem
+from wisecompass.drafting.solve import Certificate, certify, construct, draw, simulate
+from wisecompass.drafting.wording import sentence
+
+ROUNDS = int(os.environ.get("WISE_COMPASS_ROUNDS", "200"))
+"""Random givens a method."""
+
+CLOSE = 1e-15
+"""Two proved values that are equal may differ by no more than this, mm or degrees, bounds included."""
+
+
+def every_method() -> list[tuple[Problem, Method]]:
+    return [(p, m) for p in map(catalogue.problem, catalogue.ids()) for m in p.methods]
+
+
+class EveryMethod(unittest.TestCase):
+    """One subtest a method; each failure names the givens."""
+
+    def over_random_givens(self, act: Any, rounds: int) -> None:
+        for problem, method in every_method():
+            rng = random.Random(f"{problem.id}/{method.name}")
+            with self.subTest(problem=problem.id, method=method.name):
+                for _ in range(rounds):
+                    typed = feasible(problem, method, rng)
+                    try:
+                        act(problem, method, typed)
+                    except AssertionError as failure:
+                        given = {k: v if isinstance(v, str) else v.text for k, v in typed.items()}
+                        raise AssertionError(f"{problem.id}, {method.name}, {given}: {failure}") from None
+
+    def test_method_agrees_with_truth_inside_proved_balls(self) -> None:
+        self.over_random_givens(self._agrees, ROUNDS)
+
+    def _agrees(self, problem: Problem, method: Method, typed: Typed) -> None:
+        certificate = certify(problem, typed, method)
+        for check in certificate.checks:
+            self.assertTrue(check.holds, f"check fails: {check.text}, off by {check.residual}")
+        if method.exactness is Exactness.APPROXIMATE:
+            return
+        self.assertEqual(certificate.deviation.worst, 0.0, f"strays at {certificate.deviation.where}")
+        self._findings_agree(problem, method, typed)
+
+    def _findings_agree(self, problem: Problem, method: Method, typed: Typed) -> None:
+        truth = problem.find_truth(typed, BALL)
+        board = construct(problem, typed, method, BALL)
+        for name, measured in board.findings.items():
+            true = truth.findings.get(name, measured)
+            if true is None or measured is None or isinstance(true, str | int | bool):
+                self.assertEqual(true, measured, name)
+                continue
+            gap = true - measured  # type: ignore[operator]
+            self.assertTrue(gap.contains(0), f"{name}: true {true}, measured {measured}")
+            self.assertLess(float(gap.rad()), CLOSE, name)
+
+    def test_truth_and_method_give_points_of_the_same_names(self) -> None:
+        """An agreement over no common point would prove nothing."""
+        for problem, method in every_method():
+            with self.subTest(problem=problem.id, method=method.name):
+                typed = feasible(problem, method, random.Random(1))
+                truth, board = problem.find_truth(typed, BALL), construct(problem, typed, method, BALL)
+                common = set(truth.points) & set(board.points)
+                self.assertGreaterEqual(len(common), 2, sorted(truth.points))
+                if method.exactness is Exactness.EXACT_POINTS:
+                    self.assertGreaterEqual(len(board.plotted), 8)
+                    self.assertIsNotNone(truth.on_curve)
+                self.assertEqual(board.solutions, truth.solutions)
+
+    def test_reports_the_findings_of_the_catalogue_with_bounds(self) -> None:
+        self.over_random_givens(self._reports, 5)
+
+    def _reports(self, problem: Problem, method: Method, typed: Typed) -> None:
+        certificate = certify(problem, typed, method)
+        given = {answer.name for answer in certificate.answers}
+        self.assertLessEqual(given, set(problem.findings))
+        for answer in certificate.answers:
+            if isinstance(answer.value, float):
+                self.assertTrue(math.isfinite(answer.value), answer.name)
+                self.assertLessEqual(answer.bound, 1e-15 * (1 + abs(answer.value)), answer.name)
+                self.assertTrue(answer.proved)
+
+    def test_floats_agree_with_balls(self) -> None:
+        self.over_random_givens(self._plain_agrees, 20)
+
+    def _plain_agrees(self, problem: Problem, method: Method, typed: Typed) -> None:
+        plain = construct(problem, typed, method, PLAIN)
+        ball = construct(problem, typed, method, BALL)
+        self.assertEqual(plain.findings.keys(), ball.findings.keys())
+        self.assertEqual([s.verb for s in plain.steps], [s.verb for s in ball.steps])
+        for name, value in plain.findings.items():
+            if isinstance(value, float):
+                exact = float(ball.findings[name].mid())  # type: ignore[union-attr]
+                self.assertLess(abs(value - exact), 1e-5 * (1 + abs(exact)), name)
+
+    def test_mean_of_many_steady_hands_is_the_perfect_drawing(self) -> None:
+        steady = Hand().scaled(0.002)
+        for problem, method in every_method():
+            with self.subTest(problem=problem.id, method=method.name):
+                typed = self._default_or_near(problem, method)
+                perfect = construct(problem, typed, method, PLAIN)
+                board = simulate(problem, typed, method, steady, 4000, seed=7)
+                self.assertEqual(perfect.findings.keys(), board.findings.keys())
+                for name, value in perfect.findings.items():
+                    drawn = board.findings[name]
+                    if not isinstance(value, float) or name == "refold_gap":
+                        continue
+                    assert isinstance(drawn, np.ndarray)
+                    self.assertEqual(int(np.isnan(drawn).sum()), 0, name)
+                    error = float(np.std(drawn)) / math.sqrt(len(drawn))
+                    slack = 5 * error + 1e-6 * (1 + abs(value)) + 0.2 * float(np.std(drawn))
+                    self.assertLess(abs(float(np.mean(drawn)) - value), slack, name)
+
+    def _default_or_near(self, problem: Problem, method: Method) -> Typed:
+        typed = problem.read({})
+        reason = problem.serves(method, typed)
+        if isinstance(reason, Infeasible):
+            typed = problem.read(reason.nearest)
+        return typed
+
+    def test_every_step_has_a_sentence_and_every_setting_is_in_it(self) -> None:
+        self.over_random_givens(self._speaks, 3)
+
+    def _speaks(self, problem: Problem, method: Method, typed: Typed) -> None:
+        drawing = draw(problem, typed, method)
+        self.assertGreaterEqual(len(drawing.steps), 5)
+        for step in drawing.steps:
+            text = sentence(step)
+            self.assertTrue(text[0].isupper() and text.endswith("."), text)
+            self.assertNotRegex(text, r"[{}]|\.\.|,\.|  ", text)
+
+    def test_every_mark_is_finite_and_belongs_to_a_step(self) -> None:
+        self.over_random_givens(self._marked, 10)
+
+    def _marked(self, problem: Problem, method: Method, typed: Typed) -> None:
+        from wisecompass.drafting.marks import sampled
+
+        drawing = draw(problem, typed, method)
+        for mark in drawing.marks:
+            self.assertTrue(1 <= mark.step <= len(drawing.steps), mark)
+            for x, y in sampled(mark, 6):
+                self.assertTrue(math.isfinite(x) and math.isfinite(y), mark)
+
+    def test_conventions_change_the_sheet_but_not_the_findings(self) -> None:
+        other = Conventions(Projection.THIRD, Naming.INDICES)
+        for problem, method in every_method():
+            with self.subTest(problem=problem.id, method=method.name):
+                typed = self._default_or_near(problem, method)
+                first = certify(problem, typed, method)
+                third = certify(problem, typed, method, other)
+                self.assertEqual(self._values(first), self._values(third))
+                self.assertEqual(third.deviation.worst, first.deviation.worst)
+
+    def _values(self, certificate: Certificate) -> dict[str, object]:
+        return {
+            a.name: round(a.value, 9) + 0.0 if isinstance(a.value, float) else a.value for a in certificate.answers
+        }
+
+
+class EverySlip(unittest.TestCase):
+    def test_a_slip_measures_something_else_than_the_truth(self) -> None:
+        """For the defaults every slip must change at least one figure, or nobody could recognise it."""
+        for problem in map(catalogue.problem, catalogue.ids()):
+            self.assertTrue(problem.slips, f"{problem.id} has no slip")
+            typed = problem.read({})
+            if "scale" in typed:
+                typed = problem.read({"scale": "isometric"})
+            truth = problem.find_truth(typed, PLAIN)
+            from wisecompass.drafting.givens import bind
+
+            for mistake in problem.slips:
+                with self.subTest(problem=problem.id, slip=mistake.name):
+                    drawn = mistake.measure(bind(problem.givens, typed, PLAIN), lambda v: PLAIN.number(v))  # type: ignore[arg-type]
+                    self.assertTrue(drawn)
+                    differs = [
+                        name
+                        for name, value in drawn.items()
+                        if name not in truth.findings or abs(float(value) - float(truth.findings[name])) > 0.01  # type: ignore[arg-type]
+                    ]
+                    self.assertTrue(differs, drawn)
+
+
+class EveryDeclaration(unittest.TestCase):
+    def test_brief_names_every_given_once(self) -> None:
+        for problem in map(catalogue.problem, catalogue.ids()):
+            for item in problem.given_list:
+                self.assertEqual(problem.brief.count(f"{{{item.name}}}"), 1, f"{problem.id}: {item.name}")
+
+    def test_id_is_where_it_is_listed(self) -> None:
+        for problem_id in catalogue.ids():
+            self.assertEqual(catalogue.problem(problem_id).id, problem_id)
+
+    def test_defaults_are_feasible_and_first_method_serves(self) -> None:
+        for problem in map(catalogue.problem, catalogue.ids()):
+            typed = problem.read({})
+            self.assertIsNone(problem.serves(problem.methods[0], typed), problem.id)
+
+    def test_has_a_source_and_a_title(self) -> None:
+        for problem in map(catalogue.problem, catalogue.ids()):
+            self.assertGreater(len(problem.source), 10)
+            self.assertGreater(len(problem.title), 5)
+
+
+if __name__ == "__main__":
+    unittest.main()
