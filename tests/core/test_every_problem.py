@@ -169,9 +169,7 @@ class EveryMethod(unittest.TestCase):
                 self.assertEqual(third.deviation.worst, first.deviation.worst)
 
     def _values(self, certificate: Certificate) -> dict[str, object]:
-        return {
-            a.name: round(a.value, 9) + 0.0 if isinstance(a.value, float) else a.value for a in certificate.answers
-        }
+        return {a.name: round(a.value, 9) + 0.0 if isinstance(a.value, float) else a.value for a in certificate.answers}
 
 
 class EverySlip(unittest.TestCase):

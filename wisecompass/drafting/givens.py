@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, fields, replace
 from enum import StrEnum
 from fractions import Fraction
-from typing import Any, TypeAlias
+from typing import Any, TypeAlias, cast
 
-from wisecompass.arithmetic import PLAIN, Arithmetic, Number
+from wisecompass.arithmetic import EXACT, PLAIN, Arithmetic, Number
 from wisecompass.arithmetic.certified import decide_sign
 from wisecompass.arithmetic.expression import LENGTH_UNITS, Expression, Unreadable, of, read
 from wisecompass.drafting.errors import BadGiven
@@ -173,6 +174,24 @@ def bind(kind: type[Givens], typed: Typed, arithmetic: Arithmetic) -> Any:
     bound = kind(**values)
     object.__setattr__(bound, "_typed", typed)
     return bound
+
+
+def bind_rational(kind: type[Givens], typed: Typed) -> Any:
+    """The givens as fractions; an irrational one as the fraction of its float."""
+    rational: Typed = {}
+    for name, value in typed.items():
+        if isinstance(value, str) or value.fraction() is not None:
+            rational[name] = value
+        else:
+            rational[name] = of(Fraction(float(value.evaluate(PLAIN))))
+    return bind(kind, rational, EXACT)
+
+
+def at_most(limit: Number, decimals: int = 3) -> str:
+    """The largest number of so many decimals that does not pass ``limit``, as it would be typed."""
+    exact = Fraction(cast("Fraction", limit))
+    below = Fraction(math.floor(exact * 10**decimals), 10**decimals)
+    return number_text(float(below), decimals).replace("−", "-")
 
 
 def shown(item: Given, value: Expression | str) -> str:

@@ -10,7 +10,7 @@ from typing import Any, TypeAlias
 from wisecompass.arithmetic import PLAIN, Arithmetic, Number
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import Infeasible, Unknown
-from wisecompass.drafting.givens import Given, Givens, Raw, Typed, bind, givens_of, shown
+from wisecompass.drafting.givens import Given, Givens, Raw, Typed, bind, bind_rational, givens_of, shown
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry.plane import Point
 from wisecompass.geometry.space import Point3
@@ -43,7 +43,8 @@ class Truth:
 class Condition:
     """A limit that couples givens: ``margin`` must not be negative (must be above zero if ``strict``).
 
-    ``sentence`` may use ``{given}`` for any given. ``nearest`` returns the values to change, as typed text.
+    ``sentence`` may use ``{given}`` for any given. ``nearest`` gets the givens as fractions and returns the values to
+    change, as typed text, rounded to the safe side.
     """
 
     name: str
@@ -138,7 +139,7 @@ class Problem:
         for condition in conditions:
             if condition.broken_by(g):
                 words = {item.name: shown(item, typed[item.name]) for item in self.given_list}
-                nearest = condition.nearest(g)
+                nearest = condition.nearest(bind_rational(self.givens, typed))
                 sentence = condition.sentence.format(**words)
                 if nearest:
                     offers = ", ".join(f"{name.replace('_', ' ')} {value}" for name, value in nearest.items())

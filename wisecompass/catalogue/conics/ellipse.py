@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, absolute, elliptic_e, larger, pi_times, pick, root, sqrt
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import Givens, choice, count, length
+from wisecompass.drafting.givens import Givens, at_most, choice, count, length
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Instrument, Kind
@@ -423,7 +423,7 @@ PROBLEM = Problem(
             lambda g: g.major - g.minor,
             "the minor axis {minor} is longer than the major axis {major}",
             ("minor", "major"),
-            lambda g: {"minor": number_text(float(g.major), 3)},
+            lambda g: {"minor": at_most(g.major)},
         ),
     ),
     slips=(circles_swapped, foci_from_wrong_axis),

@@ -13,7 +13,7 @@ from fractions import Fraction
 from wisecompass.arithmetic import Number, absolute, hypot, larger, root, smaller
 from wisecompass.catalogue.developments.hopper import Flat, Solid, refold_gap, solid, tabs, unrolled
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import Givens, choice, length, offset
+from wisecompass.drafting.givens import Givens, at_most, choice, length, offset
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Instrument, Kind
@@ -335,7 +335,7 @@ def _lap_fits(edge: str) -> Condition:
         return side / 4 - g.lap
 
     def nearest(g: Hopper) -> dict[str, str]:
-        return {"lap": f"{int(float(getattr(g, edge)) * 250) / 1000:g}"}
+        return {"lap": at_most(getattr(g, edge) / 4)}
 
     words = edge.replace("_", " ")
     sentence = f"a lap of {{lap}} is more than a quarter of the {words} {{{edge}}}"

@@ -10,12 +10,11 @@ from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, atan2_deg, cos_deg, root, sin_deg
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import Givens, angle, length, offset
+from wisecompass.drafting.givens import Givens, angle, at_most, length, offset
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, Value, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.views import Views
-from wisecompass.drafting.wording import number_text
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
 from wisecompass.geometry.space import Point3, norm
@@ -200,7 +199,7 @@ def plan_length_at_true_angle(g: InclinedLine, number: Make) -> dict[str, Number
 
 def _nearest(g: InclinedLine) -> dict[str, str]:
     """Keep the inclination to HP and lower the other one."""
-    return {"inclination_vp": number_text(90 - float(g.inclination_hp), 6)}
+    return {"inclination_vp": at_most(90 - g.inclination_hp, 6)}
 
 
 PROBLEM = Problem(
