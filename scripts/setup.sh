@@ -18,7 +18,7 @@ apt_install() {
 
 python=""
 for candidate in python3.13 python3.12 python3.11 python3; do
-    if command -v "$candidate" >/dev/null && "$candidate" -c 'import sys; sys.exit(not (3, 11) <= sys.version_info < (3, 14))'; then
+    if "$candidate" -c 'import sys; sys.exit(not (3, 11) <= sys.version_info < (3, 14))' 2>/dev/null; then
         python=$candidate
         break
     fi

@@ -222,7 +222,7 @@ class Ledger(QListView):
             QGuiApplication.clipboard().setText(row.copy)
             self.copied.emit(f"copied {row.left} {row.copy}")
 
-    def refresh(self) -> None:
+    def refresh(self, _step: int = 0) -> None:
         """Rows for what the session has now; until the proof is there, values stand without it."""
         rows: list[Row] = []
         if self.measured is not None:
@@ -288,7 +288,7 @@ class Cautions(QLabel):
             return list(drawing.problem.cautions)
         return drawing.steps[step - 1].cautions
 
-    def refresh(self) -> None:
+    def refresh(self, _step: int = 0) -> None:
         texts = self.texts()
         head = "Mind at this step" if self.session.step <= self.session.last_step else "Mind"
         mark = f'<span style="color:{self.theme.vermilion}; font-weight:600">! </span>'

@@ -67,8 +67,8 @@ class SheetView(QWidget):
         self.setAccessibleName("sheet")
         self.setToolTip("")
         session.drawn.connect(self._redrawn)
-        session.refused.connect(self.update)
-        session.stepped.connect(lambda _: self.update())
+        session.refused.connect(self._repaint)
+        session.stepped.connect(self._repaint)
 
     # ------------------------------------------------------------------------------------------------------- view
     def _redrawn(self) -> None:
@@ -77,6 +77,9 @@ class SheetView(QWidget):
         self.hover = None
         if self.fitted:
             self.fit()
+        self.update()
+
+    def _repaint(self, _step: int = 0) -> None:
         self.update()
 
     def fit(self) -> None:

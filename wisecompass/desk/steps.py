@@ -43,8 +43,8 @@ class StepStrip(QWidget):
         self._player.setInterval(PLAY_EVERY)
         self._player.timeout.connect(self._play_on)
         session.stepped.connect(self._show)
-        session.drawn.connect(lambda: self._show(session.step))
-        self._show(session.step)
+        session.drawn.connect(self._show)
+        self._show()
 
     def sizeHint(self) -> QSize:  # noqa: N802 - Qt's name
         return QSize(800, 116)
@@ -104,7 +104,7 @@ class StepStrip(QWidget):
         else:
             self.session.go_to(self.session.step + 1)
 
-    def _show(self, step: int) -> None:
+    def _show(self, _step: int = 0) -> None:
         self.setAccessibleDescription(f"{self.head()}. {self.text()}")
         self.update()
 

@@ -55,7 +55,7 @@ class DeskWindow(QMainWindow):
         self._actions()
         self._build()
         self._saved_folio = session.folio
-        session.undo_stack.indexChanged.connect(lambda _: self._follow())
+        session.undo_stack.indexChanged.connect(self._follow)
         session.noticed.connect(self.notice)
         session.figure_changed.connect(self._follow)
         session.folio_changed.connect(self._follow)
@@ -223,7 +223,7 @@ class DeskWindow(QMainWindow):
         return action
 
     # ------------------------------------------------------------------------------------------------------ following
-    def _follow(self) -> None:
+    def _follow(self, _index: int = 0) -> None:
         """Head line, menus and undo follow the session."""
         sheet = self.session.sheet
         changed = "" if self.session.folio == self._saved_folio else "  ·  changed"
@@ -408,6 +408,7 @@ class DeskWindow(QMainWindow):
                 event.ignore()
                 return
         self._application().removeEventFilter(self)
+        self.session.undo_stack.indexChanged.disconnect(self._follow)
         super().closeEvent(event)
 
 

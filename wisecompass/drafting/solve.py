@@ -28,7 +28,7 @@ PROVED_TO = 1e-18
 CLOSED_FORM_BITS = 420
 
 
-@dataclass
+@dataclass(repr=False)
 class Drawing:
     """A construction drawn in floats."""
 
@@ -73,7 +73,7 @@ class Deviation:
     where: str
 
 
-@dataclass
+@dataclass(repr=False)
 class Certificate:
     """All that is proved about one construction of one problem."""
 

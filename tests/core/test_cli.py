@@ -1,0 +1,222 @@
+"""The command line as other programs and people at a terminal meet it."""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import json
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+from wisecompass import catalogue, cli
+from wisecompass.folio import store
+
+
+def run(*args: str) -> tuple[int, str, str]:
+    """(exit code, standard output, standard error) of a command run in this process."""
+    out, err = io.StringIO(), io.StringIO()
+    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+        try:
+            code = cli.main(args)
+        except SystemExit as stop:
+            code = int(stop.code or 0)
+    return code, out.getvalue(), err.getvalue()
+
+
+class Listing(unittest.TestCase):
+    def test_names_every_problem_and_method(self) -> None:
+        code, out, _ = run("list")
+        self.assertEqual(code, 0)
+        for problem_id in catalogue.ids():
+            self.assertIn(problem_id, out)
+        self.assertIn("four-six centre line", out)
+
+    def test_as_json_with_limits(self) -> None:
+        data = json.loads(run("list", "--json")[1])
+        self.assertEqual([entry["id"] for entry in data], catalogue.ids())
+        blend = next(entry for entry in data if entry["id"] == "tangency/arc-two-lines")
+        self.assertEqual([g["name"] for g in blend["givens"]], ["angle", "radius"])
+        self.assertEqual(blend["methods"][0], {"name": "swung arcs", "exactness": "exact"})
+        self.assertEqual(blend["givens"][0]["most"], 179.99)
+
+
+class Solving(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+
+    def solved(self, *args: str) -> dict[str, object]:
+        code, out, err = run("solve", *args, "--json")
+        self.assertEqual((code, err), (0, ""))
+        found: dict[str, object] = json.loads(out)
+        return found
+
+    def test_first_method_is_the_default(self) -> None:
+        for problem_id in catalogue.ids():
+            data = self.solved(problem_id)
+            self.assertEqual(data["method"], catalogue.problem(problem_id).methods[0].name)
+
+    def test_every_method_by_name(self) -> None:
+        fitting = {"corner arcs": ["angle=90"], "golden pentagon": ["sides=5"], "hexagon arcs": ["sides=6"]}
+        for problem_id in catalogue.ids():
+            for method in catalogue.problem(problem_id).methods:
+                sets = [part for pair in fitting.get(method.name, []) for part in ("--set", pair)]
+                data = self.solved(problem_id, "--method", method.name, *sets)
+                self.assertEqual(data["exactness"], method.exactness.value)
+                self.assertTrue(all(check["holds"] for check in data["checks"]))  # type: ignore[attr-defined]
+
+    def test_sets_take_what_a_drafter_types(self) -> None:
+        data = self.solved("tangency/arc-two-lines", "--set", "angle=145/2", "--set", "radius=18,5")
+        self.assertEqual(data["givens"], {"angle": 72.5, "radius": 18.5})
+
+    def test_a_brief_file(self) -> None:
+        brief = self.folder / "brief.json"
+        brief.write_text(
+            json.dumps({"problem": "conics/ellipse", "method": "foci arcs", "givens": {"major": 90, "minor": "50"}})
+        )
+        data = self.solved(str(brief))
+        self.assertEqual((data["method"], data["givens"]["major"]), ("foci arcs", 90.0))  # type: ignore[index]
+        data = self.solved(str(brief), "--set", "minor=60", "--method", "trammel")
+        self.assertEqual((data["method"], data["givens"]["minor"]), ("trammel", 60.0))  # type: ignore[index]
+
+    def test_the_other_solution_is_lined_in(self) -> None:
+        pages = []
+        for n in ("1", "2"):
+            path = self.folder / f"{n}.svg"
+            self.assertEqual(run("solve", "space/line-inclined-to-both", "--solution", n, "--svg", str(path))[0], 0)
+            pages.append(path.read_text())
+        self.assertNotEqual(pages[0], pages[1])
+        self.assertEqual(pages[0].count('class="outline"'), pages[1].count('class="outline"'))
+
+    def test_all_files_at_once(self) -> None:
+        names = {kind: self.folder / f"out.{kind}" for kind in ("svg", "pdf", "dxf", "csv")}
+        args = [part for kind, path in names.items() for part in (f"--{kind}", str(path))]
+        code, _, err = run("solve", "pictorial/box", *args, "--paper", "A3", "--portrait", "--scale", "1:1")
+        self.assertEqual((code, err), (0, ""))
+        self.assertTrue(names["pdf"].read_bytes().startswith(b"%PDF"))
+        self.assertIn('width="297mm"', names["svg"].read_text())
+        self.assertIn("AC1024", names["dxf"].read_text())
+        self.assertIn("front_drawn", names["csv"].read_text())
+
+    def test_third_angle_and_indices(self) -> None:
+        data = self.solved("space/line-inclined-to-both", "--projection", "third", "--naming", "indices")
+        texts = " ".join(step["text"] for step in data["steps"])  # type: ignore[attr-defined]
+        self.assertIn("B₁", texts)
+        self.assertNotIn("b′", texts)
+
+    def test_words_without_json(self) -> None:
+        code, out, _ = run("solve", "polygons/regular-from-side", "--method", "four-six centre line")
+        self.assertEqual(code, 0)
+        self.assertIn("closing error", out)
+        self.assertIn("strays 8.4020 mm", out)
+
+
+class Refusing(unittest.TestCase):
+    """One line on standard error, exit 2, never a traceback."""
+
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+
+    def refuses(self, words: str, *args: str) -> None:
+        code, out, err = run(*args)
+        self.assertEqual(code, 2, err)
+        self.assertEqual(out, "")
+        self.assertEqual(err.count("\n"), 1, err)
+        self.assertRegex(err, words)
+        self.assertNotIn("Traceback", err)
+
+    def test_unknown_things(self) -> None:
+        self.refuses("no problem “x/y”", "solve", "x/y")
+        self.refuses("no method of conics/ellipse", "solve", "conics/ellipse", "--method", "magic")
+        self.refuses("no given of conics/ellipse", "solve", "conics/ellipse", "--set", "width=3")
+        self.refuses("write it as name=value", "solve", "conics/ellipse", "--set", "major")
+        self.refuses("invalid choice", "dance")
+        self.refuses("required", "solve")
+
+    def test_bad_numbers(self) -> None:
+        self.refuses("“ten” is not a number", "solve", "conics/ellipse", "--set", "major=ten")
+        self.refuses("nothing is written", "solve", "conics/ellipse", "--set", "major=")
+        self.refuses("may not pass 90°", "solve", "space/line-inclined-to-both", "--set", "inclination_vp=57")
+        self.refuses("solution 2 is not there", "solve", "pictorial/box", "--solution", "2")
+        self.refuses("solution 0 is not there", "solve", "pictorial/box", "--solution", "0")
+        self.refuses(
+            "neither “fit” nor a ratio", "solve", "pictorial/box", "--scale", "big", "--svg", str(self.folder / "x.svg")
+        )
+
+    def test_brief_files(self) -> None:
+        brief = self.folder / "b.json"
+        self.refuses("cannot be read", "solve", str(brief))
+        for text, words in (
+            ("{", "line 1, column 2"),
+            ("[]", "not a brief"),
+            ('{"problem": 3}', "not a brief"),
+            ('{"problem": "pictorial/box", "givens": [1]}', "must be names with numbers"),
+            ('{"problem": "pictorial/box", "givens": {"front": null}}', "must be names with numbers"),
+            ('{"problem": "pictorial/box", "method": 1}', "must be a word"),
+            ('{"problem": "pictorial/box", "givens": {"front": NaN}}', "not a number"),
+        ):
+            brief.write_text(text)
+            with self.subTest(text):
+                self.refuses(words, "solve", str(brief))
+
+    def test_places_that_cannot_be_written(self) -> None:
+        for kind in ("svg", "pdf", "dxf", "csv"):
+            self.refuses("cannot be written", "solve", "pictorial/box", f"--{kind}", str(self.folder / "no" / "x"))
+        self.refuses("nothing to write", "export", str(store.SAMPLE))
+        self.refuses("cannot be read", "export", str(self.folder / "none.folio.json"), "--pdf", "x.pdf")
+        blocked = self.folder / "file"
+        blocked.write_text("")
+        self.refuses("cannot be made", "export", str(store.SAMPLE), "--svg-dir", str(blocked / "below"))
+
+
+class Exporting(unittest.TestCase):
+    def test_the_whole_sample(self) -> None:
+        with tempfile.TemporaryDirectory() as name:
+            folder = Path(name)
+            code, out, _ = run(
+                "export",
+                str(store.SAMPLE),
+                "--pdf",
+                str(folder / "a.pdf"),
+                "--svg-dir",
+                str(folder / "s"),
+                "--dxf-dir",
+                str(folder / "d"),
+            )
+            self.assertEqual((code, out), (0, "6 sheets exported\n"))
+            self.assertEqual(len(list((folder / "s").glob("*.svg"))), 6)
+            self.assertEqual(len(list((folder / "d").glob("*.dxf"))), 6)
+            self.assertTrue((folder / "a.pdf").read_bytes().startswith(b"%PDF"))
+
+    def test_schema(self) -> None:
+        self.assertEqual(json.loads(run("schema")[1]), store.schema())
+
+
+class Starting(unittest.TestCase):
+    """The command line starts light: no Qt, SciPy or exporter until it is needed."""
+
+    def imported(self, code: str) -> set[str]:
+        heavy = ("PySide6", "scipy", "numpy", "reportlab", "ezdxf", "pydantic", "flint")
+        probe = f"{code}\nimport sys\nprint(*[m for m in {heavy!r} if m in sys.modules])"
+        out = subprocess.run([sys.executable, "-c", probe], capture_output=True, text=True, check=True)
+        return set(out.stdout.split("\n")[-2].split())
+
+    def test_importing_the_command_line_imports_nothing_heavy(self) -> None:
+        self.assertEqual(self.imported("import wisecompass.cli"), set())
+
+    def test_solving_needs_only_the_balls(self) -> None:
+        code = "from wisecompass.cli import main; main(['solve', 'tangency/arc-two-lines', '--json'])"
+        self.assertEqual(self.imported(code), {"flint"})
+
+    def test_listing_needs_nothing(self) -> None:
+        self.assertEqual(self.imported("from wisecompass.cli import main; main(['list'])"), set())
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,87 @@
+"""What a method is worth, and what an ordinary hand makes of it."""
+
+from __future__ import annotations
+
+import unittest
+
+from wisecompass import catalogue
+from wisecompass.drafting.hand import Hand
+from wisecompass.judgement.hands import budget, spreads
+from wisecompass.judgement.worth import worth, worths
+
+
+class Worths(unittest.TestCase):
+    def words(self, problem_id: str, method: str, **raw: str) -> str:
+        problem = catalogue.problem(problem_id)
+        return worth(problem, problem.read(raw), problem.method(method)).words
+
+    def test_follow_the_numbers_at_hand(self) -> None:
+        rule = "four-six centre line"
+        self.assertEqual(self.words("polygons/regular-from-side", rule, sides="6"), "closes exactly here")
+        self.assertIn("mm short", self.words("polygons/regular-from-side", rule, sides="5"))
+        self.assertIn("mm long", self.words("polygons/regular-from-side", rule, sides="9"))
+        self.assertEqual(self.words("conics/ellipse", "four centres", minor="168"), "a true circle here")
+        self.assertEqual(self.words("conics/ellipse", "four centres"), "worst gap 1.05 mm")
+
+    def test_points_are_counted(self) -> None:
+        for divisions in ("8", "12", "16", "24"):
+            words = self.words("conics/ellipse", "concentric circles", divisions=divisions)
+            self.assertEqual(words, f"{divisions} exact points")
+
+    def test_a_method_that_does_not_serve_says_for_what_it_does(self) -> None:
+        problem = catalogue.problem("polygons/regular-from-side")
+        found = {w.method.name: w for w in worths(problem, problem.read({}))}
+        self.assertFalse(found["golden pentagon"].serves)
+        self.assertEqual(found["golden pentagon"].words, "only for 5 sides")
+        self.assertTrue(found["central angle"].serves)
+
+
+class Hands(unittest.TestCase):
+    def test_a_less_steady_hand_strays_more(self) -> None:
+        problem = catalogue.problem("tangency/arc-two-lines")
+        typed, method = problem.read({}), problem.methods[0]
+        steady = spreads(problem, typed, method, Hand().scaled(0.5), 4000)["setback"].spread
+        shaky = spreads(problem, typed, method, Hand().scaled(2), 4000)["setback"].spread
+        self.assertAlmostEqual(shaky / steady, 4, delta=0.6)
+
+    def test_a_perfect_hand_does_not_stray(self) -> None:
+        for problem_id in catalogue.ids():
+            problem = catalogue.problem(problem_id)
+            for name, found in spreads(problem, problem.read({}), problem.methods[0], Hand().scaled(0), 10).items():
+                self.assertLess(found.spread, 1e-9, name)
+
+    def test_stepping_errors_add_up_at_the_closing_side(self) -> None:
+        """The more sides, the worse the last: the reason for the caution at that step."""
+        problem = catalogue.problem("polygons/regular-from-side")
+        method = problem.method("central angle")
+        few, many = (
+            spreads(problem, problem.read({"sides": n, "side": "30"}), method, Hand(), 6000)["closing_side"].spread
+            for n in ("5", "20")
+        )
+        self.assertGreater(many, 2 * few)
+
+    def test_the_budget_blames_the_protractor_where_only_it_is_unsteady(self) -> None:
+        problem = catalogue.problem("tangency/arc-two-lines")
+        typed, method = problem.read({}), problem.methods[1]
+        only = Hand(needle=0, compass=0, straightedge=0, protractor=0.5, scale=0)
+        found = budget(problem, typed, method, "setback", only)
+        board_step = found.blame[0][0]
+        self.assertEqual(board_step, 3, "edge 2 is the only line that is protracted")
+        self.assertGreater(found.blame[0][1], 0.99)
+        self.assertEqual(found.failed, 0)
+
+    def test_shares_of_blame_add_up_to_the_whole(self) -> None:
+        problem = catalogue.problem("conics/ellipse")
+        found = budget(problem, problem.read({}), problem.method("four centres"), "radius_end", Hand(), count=500)
+        self.assertAlmostEqual(sum(share for _, share in found.blame), 1.0, places=6)
+
+    def test_hands_for_which_an_arc_misses_are_counted(self) -> None:
+        """At 90° together the arc only touches its locus: about half of all hands miss it."""
+        problem = catalogue.problem("space/line-inclined-to-both")
+        typed = problem.read({"inclination_hp": "49", "inclination_vp": "41"})
+        found = spreads(problem, typed, problem.methods[0], Hand(), 4000)["apart"]
+        self.assertTrue(800 < found.failed < 3200, found.failed)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,85 @@
+"""A real window on the offscreen platform, driven by keys and mouse."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+import unittest
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from PySide6.QtCore import QPointF, QSettings, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QWidget
+
+from wisecompass.desk.brief import ChoiceWord, NumberField
+from wisecompass.desk.session import Session
+from wisecompass.desk.theme import load_fonts
+from wisecompass.desk.window import DeskWindow
+from wisecompass.folio import store
+
+SHEETS = {figure.problem: s for s, sheet in enumerate(store.sample().sheets) for figure in sheet.figures}
+
+
+class DeskTest(unittest.TestCase):
+    """A window on the sample folio, in a folder of its own."""
+
+    def setUp(self) -> None:
+        self.app = QApplication.instance() or QApplication([])
+        load_fonts()
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+        self.settings = QSettings(str(self.folder / "desk.ini"), QSettings.Format.IniFormat)
+        self.session = Session(store.sample())
+        self.window = DeskWindow(self.session, self.settings)
+        self.addCleanup(self._close)
+        self.window.show()
+        self.window.activateWindow()
+        self.app.processEvents()
+
+    def _close(self) -> None:
+        self.window.close()
+        self.window.deleteLater()
+        self.app.processEvents()
+
+    def turn_to(self, problem_id: str) -> None:
+        self.session.turn_to(SHEETS[problem_id])
+        self.app.processEvents()
+
+    def number(self, name: str) -> NumberField:
+        field = self.window.brief.fields[name]
+        assert isinstance(field, NumberField)
+        return field
+
+    def word(self, name: str) -> ChoiceWord:
+        field = self.window.brief.fields[name]
+        assert isinstance(field, ChoiceWord)
+        return field
+
+    def type_into(self, name: str, text: str) -> None:
+        """Replace a number in the brief by typing."""
+        field = self.number(name)
+        field.setFocus()
+        field.selectAll()
+        if text:
+            QTest.keyClicks(field, text)
+        else:
+            QTest.keyClick(field, Qt.Key.Key_Delete)
+        self.app.processEvents()
+
+    def press(self, key: Qt.Key, modifiers: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
+        """A key to whatever has the focus."""
+        target: QWidget = QApplication.focusWidget() or self.window
+        QTest.keyClick(target, key, modifiers)
+        self.app.processEvents()
+
+    def click_sheet(self, at: QPointF) -> None:
+        QTest.mouseClick(self.window.sheet, Qt.MouseButton.LeftButton, pos=at.toPoint())
+        self.app.processEvents()
+
+    def answers(self) -> dict[str, str]:
+        """What the ledger shows, by name."""
+        self.session.settle()
+        return {row.left: row.right for row in self.window.ledger.table.rows if row.right}
