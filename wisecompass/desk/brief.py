@@ -115,6 +115,8 @@ class ChoiceWord(QPushButton):
         self.edited.emit(self.given.name, self.word)
 
     def set_word(self, word: str) -> None:
+        if word == self.word and self.text():
+            return
         self.word = word
         self.setText(word.replace("_", " "))
         self.setAccessibleName(f"{self.given.words}: {word}")
@@ -133,6 +135,8 @@ class MethodTag(QAbstractButton):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def show_method(self, name: str, words: str, serves: bool, chosen: bool) -> None:
+        if (self.name, self.words, self.serves, self.isChecked()) == (name, words, serves, chosen):
+            return
         self.name, self.words, self.serves = name, words, serves
         self.setChecked(chosen)
         self.setAccessibleName(f"method {name}, {words}")
@@ -270,9 +274,10 @@ class Brief(QWidget):
                     field.setText(text)
                 field.mark(name in troubled)
         trouble = self.session.trouble
-        self.reason.setText(_sentence(str(trouble)) if trouble else "")
-        self.reason.setVisible(trouble is not None)
-        self.sentence_flow.invalidate()
+        reason = _sentence(str(trouble)) if trouble else ""
+        if reason != self.reason.text():
+            self.reason.setText(reason)
+            self.reason.setVisible(trouble is not None)
         self.show_worths()
         self.turner.refresh()
 
@@ -283,7 +288,6 @@ class Brief(QWidget):
             worth = worth_of.get(method.name)
             words, serves = (worth.words, worth.serves) if worth else ("", True)
             tag.show_method(method.name, words, serves, method.name == chosen)
-        self.method_flow.invalidate()
 
 
 class _Turner(QWidget):
@@ -309,7 +313,8 @@ class _Turner(QWidget):
     def refresh(self) -> None:
         drawing = self.session.drawing
         count = drawing.solutions if drawing else 1
-        self.setVisible(count > 1)
+        if self.isHidden() == (count > 1):
+            self.setVisible(count > 1)
         self.label.setText(f"solution {self.session.figure.solution} of {count}")
 
     def turn(self, way: int) -> None:

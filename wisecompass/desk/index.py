@@ -49,6 +49,7 @@ class Index(QWidget):
         self._waiting: list[QTreeWidgetItem] = []
         self._headings: list[QTreeWidgetItem] = []
         self._words: dict[str, str] = {}
+        self._signs_begun = False
         self._signs = QTimer(self)
         self._signs.setInterval(0)
         self._signs.timeout.connect(self._draw_a_sign)
@@ -77,7 +78,8 @@ class Index(QWidget):
                 item.setSizeHint(0, QSize(100, SIGN + 6))
                 self._waiting.append(item)
             heading.setExpanded(True)
-        self._signs.start()
+        if self._signs_begun:
+            self._signs.start()
         self.mark_current()
 
     def _heading(self, text: str) -> QTreeWidgetItem:
@@ -102,6 +104,11 @@ class Index(QWidget):
         self._words[problem.id] = f"{problem.id} {problem.title} {problem.brief} {methods} {findings}".casefold()
         drawing = draw(problem, problem.read({}), problem.methods[0])
         item.setIcon(0, QIcon(sign_of(drawing.marks, self.theme, self.devicePixelRatioF())))
+
+    def begin_signs(self) -> None:
+        """Draw signs from now on, one whenever the window is idle."""
+        self._signs_begun = True
+        self._signs.start()
 
     def finish_signs(self) -> None:
         """Draw all signs at once, for pictures and tests."""

@@ -131,10 +131,14 @@ class MarkPainter:
     def _dot(self, mark: marks.Dot, stand: Stand) -> None:
         if not mark.shown or stand is Stand.GHOST:
             return
-        radius = (2.6 if stand is Stand.NEW else 1.6) / self.view.k
         color = self._color(Pen.GIVEN if mark.pen is not Pen.GRID else Pen.GRID, stand)
-        self.painter.setPen(QPen(color, 1.2 / self.view.k))
-        self.painter.setBrush(QBrush(self.theme.color("paper") if stand is Stand.NEW else color))
+        if stand is not Stand.NEW:
+            self.painter.setPen(QPen(color, 4.2 / self.view.k, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+            self.painter.drawPoint(QPointF(mark.x, mark.y))
+            return
+        radius = 2.8 / self.view.k
+        self.painter.setPen(QPen(color, 1.4 / self.view.k))
+        self.painter.setBrush(QBrush(self.theme.color("paper")))
         self.painter.drawEllipse(QPointF(mark.x, mark.y), radius, radius)
         self.painter.setBrush(Qt.BrushStyle.NoBrush)
 

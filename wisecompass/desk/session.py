@@ -78,6 +78,7 @@ class Session(QObject):
         self.certificate: Certificate | None = None
         self.worths: list[Worth] = []
         self.step = 1
+        self.proving = False
         self._certify_timer = self._timer(CERTIFY_AFTER, self._certify)
         self._closed_timer = self._timer(CLOSED_FORMS_AFTER, self._find_closed_forms)
         self._draw()
@@ -264,9 +265,15 @@ class Session(QObject):
             return
         self.trouble = None
         self.drawing, self.page, self.certificate = drawing, page, None
-        self._certify_timer.start()
         self._closed_timer.stop()
+        if self.proving:
+            self._certify_timer.start()
         self.drawn.emit()
+
+    def begin_proving(self) -> None:
+        """From now on prove what is drawn; before the first picture is on the screen there is no time for it."""
+        self.proving = True
+        self._certify_timer.start()
 
     def _certify(self) -> None:
         if self.drawing is None or self.trouble is not None:

@@ -50,6 +50,7 @@ class SheetView(QWidget):
     """Shows the session's page. Wheel zooms, drag pans, double click fits, a click picks."""
 
     measured = Signal(object)
+    first_painted = Signal()
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -134,6 +135,8 @@ class SheetView(QWidget):
             self._paint_measure(painter)
             self._paint_hover(painter)
         self.paints += 1
+        if self.paints == 1:
+            self.first_painted.emit()
 
     def _shown(self) -> list[tuple[Mark, Stand]]:
         """Marks with how they stand to the current step, what is new last."""

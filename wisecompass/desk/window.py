@@ -121,6 +121,8 @@ class DeskWindow(QMainWindow):
         self.index = Index(self.session, self.theme)
         self.sheet = SheetView(self.session, self.theme)
         self.ledger = Ledger(self.session, self.theme)
+        self.sheet.first_painted.connect(self.session.begin_proving)
+        self.sheet.first_painted.connect(self.index.begin_signs)
         self.sheet.measured.connect(self.ledger.show_measure)
         self.ledger.copied.connect(self.notice)
         self.strip = StepStrip(self.session, self.theme)

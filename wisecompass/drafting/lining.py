@@ -31,7 +31,7 @@ class Lining(Recorder):
         if self.drawing:
             pen = self._pen(pen)
             name = f"{a.name}{b.name}"
-            self.put(marks.Segment(x1=float(a.x), y1=float(a.y), x2=float(b.x), y2=float(b.y), pen=pen, name=name))
+            self.put(marks.Segment, x1=float(a.x), y1=float(a.y), x2=float(b.x), y2=float(b.y), pen=pen, name=name)
 
     def line_in_arc(self, centre: Point, start: Point, end: Point, name: str = "", why: str = "") -> None:
         """Line in the arc anticlockwise from ``start`` to ``end``."""
@@ -43,15 +43,14 @@ class Lining(Recorder):
             first, turn = float(plane.direction(centre, start)), float(plane.turn_at(centre, start, end))
             sweep = turn % 360 or 360.0
             self.put(
-                marks.Arc(
-                    cx=float(centre.x),
-                    cy=float(centre.y),
-                    radius=float(radius),
-                    start=first,
-                    sweep=sweep,
-                    pen=self._pen(Pen.OUTLINE),
-                    name=name,
-                )
+                marks.Arc,
+                cx=float(centre.x),
+                cy=float(centre.y),
+                radius=float(radius),
+                start=first,
+                sweep=sweep,
+                pen=self._pen(Pen.OUTLINE),
+                name=name,
             )
 
     def fair_ellipse(
@@ -63,31 +62,30 @@ class Lining(Recorder):
         self.steps[-1].makes.append("ellipse")
         if self.drawing:
             self.put(
-                marks.Ellipse(
-                    cx=float(centre.x),
-                    cy=float(centre.y),
-                    semi_major=float(semi_major),
-                    semi_minor=float(semi_minor),
-                    angle=float(angle),
-                    pen=self._pen(Pen.OUTLINE),
-                    name="ellipse",
-                )
+                marks.Ellipse,
+                cx=float(centre.x),
+                cy=float(centre.y),
+                semi_major=float(semi_major),
+                semi_minor=float(semi_minor),
+                angle=float(angle),
+                pen=self._pen(Pen.OUTLINE),
+                name="ellipse",
             )
 
     def tint(self, *corners: Point) -> None:
         """Tint a piece in the current step, to show what it works on."""
         if self.drawing:
-            self.put(marks.Area(corners=tuple((float(p.x), float(p.y)) for p in corners)))
+            self.put(marks.Area, corners=tuple((float(p.x), float(p.y)) for p in corners))
 
     def tint_line(self, a: Point, b: Point) -> None:
         """Tint a line of another view that the current step takes a length from."""
         if self.drawing:
-            self.put(marks.Area(corners=((float(a.x), float(a.y)), (float(b.x), float(b.y)))))
+            self.put(marks.Area, corners=((float(a.x), float(a.y)), (float(b.x), float(b.y))))
 
     def letter(self, at: Point, text: str, *, height: float = 3.5, anchor: str = "left") -> None:
         """Lettering on the sheet."""
         if self.drawing:
-            self.put(marks.Text(x=float(at.x), y=float(at.y), text=text, height=height, anchor=anchor, pen=Pen.LETTERING))
+            self.put(marks.Text, x=float(at.x), y=float(at.y), text=text, height=height, anchor=anchor, pen=Pen.LETTERING)
 
     def dimension(self, a: Point, b: Point, *, offset: float = 9.0, clear: Number | None = None) -> None:
         """Dimension the length a–b; the line stands ``offset`` mm of paper to the left of the way from a to b,
@@ -95,16 +93,15 @@ class Lining(Recorder):
         if self.drawing:
             text = number_text(float(plane.distance(a, b)))
             self.put(
-                marks.LinearDimension(
-                    x1=float(a.x),
-                    y1=float(a.y),
-                    x2=float(b.x),
-                    y2=float(b.y),
-                    text=text,
-                    offset=offset,
-                    clear=0.0 if clear is None else float(clear),
-                    pen=Pen.DIMENSION,
-                )
+                marks.LinearDimension,
+                x1=float(a.x),
+                y1=float(a.y),
+                x2=float(b.x),
+                y2=float(b.y),
+                text=text,
+                offset=offset,
+                clear=0.0 if clear is None else float(clear),
+                pen=Pen.DIMENSION,
             )
 
     def dimension_radius(self, centre: Point, on: Point) -> None:
@@ -112,9 +109,13 @@ class Lining(Recorder):
         if self.drawing:
             text = f"R{number_text(float(plane.distance(centre, on)))}"
             self.put(
-                marks.RadiusDimension(
-                    cx=float(centre.x), cy=float(centre.y), x=float(on.x), y=float(on.y), text=text, pen=Pen.DIMENSION
-                )
+                marks.RadiusDimension,
+                cx=float(centre.x),
+                cy=float(centre.y),
+                x=float(on.x),
+                y=float(on.y),
+                text=text,
+                pen=Pen.DIMENSION,
             )
 
     def dimension_angle(self, vertex: Point, a: Point, b: Point, *, radius: float = 14.0) -> None:
@@ -122,15 +123,14 @@ class Lining(Recorder):
         if self.drawing:
             sweep = float(plane.turn_at(vertex, a, b)) % 360
             self.put(
-                marks.AngleDimension(
-                    x=float(vertex.x),
-                    y=float(vertex.y),
-                    start=float(plane.direction(vertex, a)),
-                    sweep=sweep,
-                    text=f"{number_text(sweep)}°",
-                    radius=radius,
-                    pen=Pen.DIMENSION,
-                )
+                marks.AngleDimension,
+                x=float(vertex.x),
+                y=float(vertex.y),
+                start=float(plane.direction(vertex, a)),
+                sweep=sweep,
+                text=f"{number_text(sweep)}°",
+                radius=radius,
+                pen=Pen.DIMENSION,
             )
 
     def _pen(self, pen: Pen) -> Pen:

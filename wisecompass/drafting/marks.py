@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import TypeAlias, TypeVar
+from typing import Any, TypeAlias
 
 from wisecompass.drafting.pens import Pen
 
@@ -144,18 +144,25 @@ class AngleDimension(Mark):
     radius: float = 14.0
 
 
-AnyMark = TypeVar("AnyMark", bound=Mark)
+def _common(mark: Mark) -> dict[str, Any]:
+    """What a mark keeps wherever it lies."""
+    return {"pen": mark.pen, "step": mark.step, "name": mark.name, "block": mark.block, "solution": mark.solution}
 
 
-def placed(mark: AnyMark, where: Placement) -> AnyMark:
+def placed(mark: Mark, where: Placement) -> Mark:
     """The mark as it lies on the paper. Lettering and dimensions keep their paper sizes."""
-    if isinstance(mark, Segment | LinearDimension):
+    if isinstance(mark, Segment):
         x1, y1 = where.at(mark.x1, mark.y1)
         x2, y2 = where.at(mark.x2, mark.y2)
-        if isinstance(mark, LinearDimension):
-            return replace(mark, x1=x1, y1=y1, x2=x2, y2=y2, clear=mark.clear * where.scale)
-        return replace(mark, x1=x1, y1=y1, x2=x2, y2=y2)
-    if isinstance(mark, Dot | Text):
+        return Segment(x1=x1, y1=y1, x2=x2, y2=y2, **_common(mark))
+    if isinstance(mark, Dot):
+        x, y = where.at(mark.x, mark.y)
+        return Dot(x=x, y=y, shown=mark.shown, **_common(mark))
+    if isinstance(mark, LinearDimension):
+        x1, y1 = where.at(mark.x1, mark.y1)
+        x2, y2 = where.at(mark.x2, mark.y2)
+        return replace(mark, x1=x1, y1=y1, x2=x2, y2=y2, clear=mark.clear * where.scale)
+    if isinstance(mark, Text):
         x, y = where.at(mark.x, mark.y)
         return replace(mark, x=x, y=y)
     if isinstance(mark, Arc):

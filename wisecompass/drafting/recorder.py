@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Any
 
@@ -71,7 +71,7 @@ class Recorder:
     # ------------------------------------------------------------------------------------------------- numbers
     def number(self, value: int | Fraction | str) -> Number:
         """An exact constant in the board's arithmetic: ``number("2.5")`` is 5/2."""
-        return self.arithmetic.number(Fraction(value))
+        return self.arithmetic.number(value if isinstance(value, int) else Fraction(value))
 
     def _stray(self, value: Number, part: str) -> Number:
         if self._unsteadiness is None:
@@ -138,12 +138,12 @@ class Recorder:
         if point.name:
             self.points[point.name] = point
         if self.drawing:
-            self.put(marks.Dot(x=float(point.x), y=float(point.y), shown=shown, name=point.name, pen=pen))
+            self.put(marks.Dot, x=float(point.x), y=float(point.y), shown=shown, name=point.name, pen=pen)
         return point
 
-    def put(self, mark: Mark) -> None:
+    def put(self, kind: type[Mark], **fields: Any) -> None:
         """Add a finished mark to the current step, block and solution."""
-        self._marks.append(replace(mark, step=len(self.steps), block=self._block, solution=self._solution))
+        self._marks.append(kind(step=len(self.steps), block=self._block, solution=self._solution, **fields))
 
     def draft(
         self,

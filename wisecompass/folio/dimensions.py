@@ -4,6 +4,7 @@ below or from the right)."""
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark
@@ -15,36 +16,39 @@ ARROW = 3.0
 GAP = 1.0
 
 
-def expanded(mark: Mark) -> list[Mark]:
-    """The lines and lettering of a dimension that already lies on paper; other marks unchanged."""
+def expanded(mark: Mark, size: float = 1.0) -> list[Mark]:
+    """The lines and lettering of a dimension that already lies on paper; other marks unchanged.
+
+    ``size`` enlarges lettering and arrows on a sheet larger than A4.
+    """
     if isinstance(mark, marks.LinearDimension):
-        drawn = _linear(mark)
-    elif isinstance(mark, marks.RadiusDimension):
-        drawn = _radius(mark)
-    elif isinstance(mark, marks.AngleDimension):
-        drawn = _angle(mark)
-    else:
-        return [mark]
-    return drawn
+        return _linear(mark, size)
+    if isinstance(mark, marks.RadiusDimension):
+        return _radius(mark, size)
+    if isinstance(mark, marks.AngleDimension):
+        return _angle(mark, size)
+    if isinstance(mark, marks.Text):
+        return [replace(mark, height=mark.height * size)]
+    return [mark]
 
 
 def _segment(mark: Mark, x1: float, y1: float, x2: float, y2: float) -> Mark:
     return marks.Segment(x1=x1, y1=y1, x2=x2, y2=y2, pen=Pen.DIMENSION, step=mark.step, block=mark.block)
 
 
-def _arrow(mark: Mark, x: float, y: float, ux: float, uy: float) -> list[Mark]:
+def _arrow(mark: Mark, x: float, y: float, ux: float, uy: float, length: float) -> list[Mark]:
     """An open arrow at (x, y) pointing along the unit vector (ux, uy)."""
     wings = []
     for side in (-1, 1):
         turn = math.radians(180 + side * 11)
         wx, wy = ux * math.cos(turn) - uy * math.sin(turn), ux * math.sin(turn) + uy * math.cos(turn)
-        wings.append(_segment(mark, x, y, x + wx * ARROW, y + wy * ARROW))
+        wings.append(_segment(mark, x, y, x + wx * length, y + wy * length))
     return wings
 
 
-def _lettering(mark: Mark, x: float, y: float, text: str, angle: float = 0.0, anchor: str = "centre") -> Mark:
+def _lettering(mark: Mark, x: float, y: float, text: str, height: float, angle: float = 0.0) -> Mark:
     return marks.Text(
-        x=x, y=y, text=text, height=HEIGHT, anchor=anchor, angle=angle, pen=Pen.LETTERING, step=mark.step, block=mark.block
+        x=x, y=y, text=text, height=height, anchor="centre", angle=angle, pen=Pen.LETTERING, step=mark.step, block=mark.block
     )
 
 
@@ -54,63 +58,74 @@ def _readable(angle: float) -> float:
     return 90.0 if turned <= -89.9 else turned
 
 
-def _linear(mark: marks.LinearDimension) -> list[Mark]:
+def _linear(mark: marks.LinearDimension, size: float) -> list[Mark]:
+    height, arrow, gap = HEIGHT * size, ARROW * size, GAP * size
     dx, dy = mark.x2 - mark.x1, mark.y2 - mark.y1
     length = math.hypot(dx, dy)
     if length == 0:
         return []
     ux, uy = dx / length, dy / length
     nx, ny = -uy * math.copysign(1, mark.offset), ux * math.copysign(1, mark.offset)
-    away = abs(mark.offset) + mark.clear
+    away = abs(mark.offset) * size + mark.clear
     drawn: list[Mark] = []
     for x, y in ((mark.x1, mark.y1), (mark.x2, mark.y2)):
-        drawn.append(_segment(mark, x + nx * 1.2, y + ny * 1.2, x + nx * (away + 1.5), y + ny * (away + 1.5)))
+        drawn.append(
+            _segment(
+                mark, x + nx * 1.2 * size, y + ny * 1.2 * size, x + nx * (away + 1.5 * size), y + ny * (away + 1.5 * size)
+            )
+        )
     ax, ay = mark.x1 + nx * away, mark.y1 + ny * away
     bx, by = mark.x2 + nx * away, mark.y2 + ny * away
     drawn.append(_segment(mark, ax, ay, bx, by))
-    inward = 1.0 if length > 3 * ARROW else -1.0
-    drawn += _arrow(mark, ax, ay, -ux * inward, -uy * inward) + _arrow(mark, bx, by, ux * inward, uy * inward)
+    inward = 1.0 if length > 3 * arrow else -1.0
+    drawn += _arrow(mark, ax, ay, -ux * inward, -uy * inward, arrow) + _arrow(mark, bx, by, ux * inward, uy * inward, arrow)
     angle = _readable(math.degrees(math.atan2(dy, dx)))
     lift_x, lift_y = -math.sin(math.radians(angle)), math.cos(math.radians(angle))
-    drawn.append(_lettering(mark, (ax + bx) / 2 + lift_x * GAP, (ay + by) / 2 + lift_y * GAP, mark.text, angle))
+    drawn.append(_lettering(mark, (ax + bx) / 2 + lift_x * gap, (ay + by) / 2 + lift_y * gap, mark.text, height, angle))
     return drawn
 
 
-def _radius(mark: marks.RadiusDimension) -> list[Mark]:
+def _radius(mark: marks.RadiusDimension, size: float) -> list[Mark]:
+    height, arrow, gap = HEIGHT * size, ARROW * size, GAP * size
     dx, dy = mark.x - mark.cx, mark.y - mark.cy
     length = math.hypot(dx, dy)
     if length == 0:
         return []
     ux, uy = dx / length, dy / length
-    width = text_width(mark.text, HEIGHT)
-    inside = length > width + 8.0
-    reach = length if inside else length + width + 5.0
-    middle = (length - ARROW) / 2 if inside else length + 3.0 + width / 2
+    width = text_width(mark.text, height)
+    inside = length > width + 8.0 * size
+    reach = length if inside else length + width + 5.0 * size
+    middle = (length - arrow) / 2 if inside else length + 3.0 * size + width / 2
     angle = _readable(math.degrees(math.atan2(dy, dx)))
     lift_x, lift_y = -math.sin(math.radians(angle)), math.cos(math.radians(angle))
     turn = 1.0 if inside else -1.0
     return [
         _segment(mark, mark.cx, mark.cy, mark.cx + ux * reach, mark.cy + uy * reach),
-        *_arrow(mark, mark.x, mark.y, ux * turn, uy * turn),
-        _lettering(mark, mark.cx + ux * middle + lift_x * GAP, mark.cy + uy * middle + lift_y * GAP, mark.text, angle),
+        *_arrow(mark, mark.x, mark.y, ux * turn, uy * turn, arrow),
+        _lettering(
+            mark, mark.cx + ux * middle + lift_x * gap, mark.cy + uy * middle + lift_y * gap, mark.text, height, angle
+        ),
     ]
 
 
-def _angle(mark: marks.AngleDimension) -> list[Mark]:
+def _angle(mark: marks.AngleDimension, size: float) -> list[Mark]:
+    height, arrow = HEIGHT * size, ARROW * size
     if mark.sweep <= 0:
         return []
-    radius = mark.radius
+    radius = mark.radius * size
     arc = marks.Arc(
         cx=mark.x, cy=mark.y, radius=radius, start=mark.start, sweep=mark.sweep, pen=Pen.DIMENSION, step=mark.step
     )
     drawn: list[Mark] = [arc]
-    if math.radians(mark.sweep) * radius > 3 * ARROW:
+    if math.radians(mark.sweep) * radius > 3 * arrow:
         for share, turn in ((0.0, -1.0), (1.0, 1.0)):
             x, y = arc.end(share)
             along = math.radians(mark.start + mark.sweep * share)
-            drawn += _arrow(mark, x, y, -math.sin(along) * turn, math.cos(along) * turn)
+            drawn += _arrow(mark, x, y, -math.sin(along) * turn, math.cos(along) * turn, arrow)
     middle = math.radians(mark.start + mark.sweep / 2)
-    reach = radius + 1.2 + abs(math.cos(middle)) * text_width(mark.text, HEIGHT) / 2 + abs(math.sin(middle)) * HEIGHT / 2
+    reach = (
+        radius + 1.2 * size + abs(math.cos(middle)) * text_width(mark.text, height) / 2 + abs(math.sin(middle)) * height / 2
+    )
     x, y = mark.x + reach * math.cos(middle), mark.y + reach * math.sin(middle)
-    drawn.append(_lettering(mark, x, y - HEIGHT / 2, mark.text))
+    drawn.append(_lettering(mark, x, y - height / 2, mark.text, height))
     return drawn

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Annotated, ClassVar, Literal
-
-from annotated_types import Ge, Le, MaxLen
+from typing import ClassVar, Literal, TypeAlias
 
 from wisecompass.drafting.conventions import Conventions, Naming, Projection
 from wisecompass.folio.paper import Paper
@@ -13,7 +11,10 @@ from wisecompass.folio.paper import Paper
 FORMAT: Literal["wise-compass folio"] = "wise-compass folio"
 VERSION: Literal[1] = 1
 
-Name = Annotated[str, MaxLen(200)]
+Name: TypeAlias = str
+
+STRICT = {"extra": "forbid", "str_max_length": 400}
+"""For pydantic: nothing unknown is dropped silently, and no text is longer than a line or two."""
 
 
 @dataclass(frozen=True)
@@ -22,10 +23,10 @@ class Figure:
 
     problem: Name
     method: Name
-    givens: Annotated[dict[Name, Name], MaxLen(64)] = field(default_factory=dict)
-    solution: Annotated[int, Ge(1), Le(64)] = 1
-    scale: Annotated[str, MaxLen(20)] = "fit"
-    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+    givens: dict[Name, Name] = field(default_factory=dict)
+    solution: int = 1
+    scale: str = "fit"
+    __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
 
 @dataclass(frozen=True)
@@ -34,10 +35,10 @@ class Sheet:
 
     name: Name
     number: Name
-    figures: Annotated[tuple[Figure, ...], MaxLen(500)]
+    figures: tuple[Figure, ...]
     paper: Literal["A4", "A3", "A2", "A1", "A0", "Letter"] = "A4"
     landscape: bool = True
-    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
     def as_paper(self) -> Paper:
         return Paper(self.paper, self.landscape)
@@ -49,7 +50,7 @@ class Settings:
 
     projection: Projection = Projection.FIRST
     naming: Naming = Naming.PRIMES
-    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
     def as_conventions(self) -> Conventions:
         return Conventions(self.projection, self.naming)
@@ -59,9 +60,9 @@ class Settings:
 class LogEntry:
     """One line of the logbook: an ISO time and what was done."""
 
-    when: Annotated[str, MaxLen(40)]
-    what: Annotated[str, MaxLen(400)]
-    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+    when: str
+    what: str
+    __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
 
 @dataclass(frozen=True)
@@ -69,9 +70,9 @@ class Folio:
     """A set of sheets for one piece of work."""
 
     work: Name
-    sheets: Annotated[tuple[Sheet, ...], MaxLen(500)]
+    sheets: tuple[Sheet, ...]
     conventions: Settings = field(default_factory=Settings)
-    logbook: Annotated[tuple[LogEntry, ...], MaxLen(10_000)] = ()
+    logbook: tuple[LogEntry, ...] = ()
     format: Literal["wise-compass folio"] = FORMAT
     version: Literal[1] = VERSION
-    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, object]] = STRICT

@@ -1,12 +1,11 @@
-"""Lettering of points, kept off lines and off other lettering; with a leader where there is no room close by."""
+"""Lettering of points, kept off lines and off other lettering; with a leader where there is no room close by.
+
+The drawn lines are sorted into square cells once, so that each letter is tried only against what is near it.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TypeAlias
-
-import numpy as np
-from numpy.typing import NDArray
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Box, Mark, sampled
@@ -20,140 +19,157 @@ HEIGHT = 3.5
 _WEIGHTS = {Pen.OUTLINE: 6.0, Pen.CUT: 6.0, Pen.LETTERING: 12.0, Pen.GIVEN: 4.0, Pen.DIMENSION: 4.0, Pen.FOLD: 3.0}
 """How bad it is for a letter to lie on a line of that pen; ``THIN_WEIGHT`` for others."""
 
-_DIRECTIONS = [(1, 1), (-1, 1), (1, -1), (-1, -1), (0, 1), (0, -1), (1, 0), (-1, 0)]
-_RINGS = ((0.9, 0.0), (2.2, 0.9), (4.5, 2.6), (7.5, 4.2))
-"""(distance of the letter from its point, penalty); from the third ring on a leader is drawn."""
-
-LEADER_FROM, LEADER_ABOVE = 2, 4.0
-"""Rings from which on, and distances above which, a leader is drawn."""
-
-REACH = 16.0
-"""No candidate box reaches farther than this from its point, mm."""
-
-GOOD_ENOUGH = 3.5
-"""A score below this clears all outlines: no need to try places that want a leader."""
-
+THIN_WEIGHT = 2.0
 OVERLAP, OUTSIDE = 8.0, 50.0
 """How bad it is to cover other lettering, or to leave the room."""
 
-THIN_WEIGHT = 2.0
-"""How bad it is to letter over a construction line."""
+_DIRECTIONS = ((1, 1), (-1, 1), (1, -1), (-1, -1), (0, 1), (0, -1), (1, 0), (-1, 0))
+_RINGS = ((0.9, 0.0), (2.2, 0.9), (4.5, 2.6), (7.5, 4.2))
+"""(distance of the letter from its point, penalty)."""
+
+LEADER_ABOVE = 4.0
+"""Rings farther out than this get a leader, mm."""
+
+CELL = 12.0
+"""Side of a cell of the sorted lines, mm: about the reach of a letter."""
+
+CLEAR = 0.35
+"""White that a letter keeps to each line, mm."""
+
+Segment: TypeAlias = tuple[float, float, float, float, float]
+"""x1, y1, x2, y2 and how bad it is to letter over it."""
 
 
-Boxes: TypeAlias = NDArray[np.float64]
-"""Rows of left, bottom, right, top."""
-
-
-@dataclass(frozen=True, slots=True)
-class _Candidate:
-    box: Box
-    penalty: float
-    leader: bool
-
-
-def lettering(page: list[Mark], room: Box) -> list[Mark]:
-    """The letters of all named points on a page, as text marks, with their leaders."""
+def lettering(page: list[Mark], room: Box, size: float = 1.0) -> list[Mark]:
+    """The letters of all named points on a page, as text marks, with their leaders; ``size`` enlarges them."""
     dots = _to_letter(page)
     if not dots:
         return []
-    field = _Obstacles(page)
-    texts = [_text_box(mark) for mark in page if isinstance(mark, marks.Text)]
-    taken = np.array(texts + [(dot.x - 0.7, dot.y - 0.7, dot.x + 0.7, dot.y + 0.7) for dot in dots])
+    lines = _Cells(page, CELL * size)
+    taken = [_text_box(mark) for mark in page if isinstance(mark, marks.Text)]
+    free = 0.7 * size
+    taken += [(dot.x - free, dot.y - free, dot.x + free, dot.y + free) for dot in dots]
     result: list[Mark] = []
-    for dot, near in zip(dots, field.near(dots), strict=True):
-        best, best_score = None, 0.0
-        for rings in (_RINGS[:LEADER_FROM], _RINGS[LEADER_FROM:]):
-            if best is not None and best_score < GOOD_ENOUGH:
-                break
-            options = _candidates(dot, rings)
-            boxes = np.array([option.box for option in options])
-            scores = field.crossed(boxes, near) + OVERLAP * _overlaps(boxes, taken) + OUTSIDE * _outside(boxes, room)
-            for option, bad in zip(options, scores.tolist(), strict=True):
-                score = option.penalty + bad
-                if best is None or score < best_score:
-                    best, best_score = option, score
-        assert best is not None
-        taken = np.vstack((taken, best.box))
-        result += _drawn(dot, best)
+    for dot in dots:
+        box, leader = _best_place(dot, lines, taken, room, size)
+        taken.append(box)
+        result += _drawn(dot, box, leader, size)
     return result
+
+
+def _best_place(dot: marks.Dot, lines: _Cells, taken: list[Box], room: Box, size: float) -> tuple[Box, bool]:
+    """The box of least harm. Places are tried in order of their own penalty, so the first harmless one is the best."""
+    height = HEIGHT * size
+    width = text_width(lettered(dot.name), height)
+    reach = _RINGS[-1][0] * 1.2 * size + width
+    near = lines.near(dot.x, dot.y, reach)
+    close = [
+        b for b in taken if b[0] < dot.x + reach and b[2] > dot.x - reach and b[1] < dot.y + reach and b[3] > dot.y - reach
+    ]
+    best: tuple[float, Box, bool] | None = None
+    for distance, penalty in _RINGS:
+        for order, (sx, sy) in enumerate(_DIRECTIONS):
+            score = penalty + 0.05 * order
+            if best is not None and score >= best[0]:
+                return best[1], best[2]
+            away = distance * size * (0.8 if sx and sy else 1.15)
+            left = dot.x + (away if sx > 0 else -away - width if sx < 0 else -width / 2)
+            low = dot.y + (away if sy > 0 else -away - height if sy < 0 else -height / 2)
+            box = (left, low, left + width, low + height)
+            score += _harm(box, near, close, room, CLEAR * size)
+            if best is None or score < best[0]:
+                best = (score, box, distance > LEADER_ABOVE)
+    assert best is not None
+    return best[1], best[2]
+
+
+def _harm(box: Box, near: list[Segment], close: list[Box], room: Box, clear: float) -> float:
+    """What a letter in this box covers, weighted."""
+    left, low, right, high = box
+    harm = 0.0
+    if left < room[0] or low < room[1] or right > room[2] or high > room[3]:
+        harm = OUTSIDE
+    for other in close:
+        if left < other[2] and other[0] < right and low < other[3] and other[1] < high:
+            harm += OVERLAP
+    left, low, right, high = left - clear, low - clear, right + clear, high + clear
+    for x1, y1, x2, y2, weight in near:
+        if (x1 < left and x2 < left) or (x1 > right and x2 > right) or (y1 < low and y2 < low) or (y1 > high and y2 > high):
+            continue
+        if _enters(x1, y1, x2 - x1, y2 - y1, left, low, right, high):
+            harm += weight
+    return harm
+
+
+def _enters(x: float, y: float, dx: float, dy: float, left: float, low: float, right: float, high: float) -> bool:
+    """Whether the segment from (x, y) by (dx, dy) enters the box (slab test of Kay and Kajiya)."""
+    enter, leave = 0.0, 1.0
+    for start, step, least, most in ((x, dx, left, right), (y, dy, low, high)):
+        if step == 0.0:
+            if start < least or start > most:
+                return False
+            continue
+        first, second = (least - start) / step, (most - start) / step
+        if first > second:
+            first, second = second, first
+        enter, leave = max(enter, first), min(leave, second)
+    return enter < leave
+
+
+class _Cells:
+    """The drawn lines of a page as short segments, sorted into square cells."""
+
+    def __init__(self, page: list[Mark], side: float) -> None:
+        self._side = side
+        self._cells: dict[tuple[int, int], list[Segment]] = {}
+        for mark in page:
+            if isinstance(mark, marks.Area | marks.Dot | marks.Text):
+                continue
+            weight = _WEIGHTS.get(mark.pen, THIN_WEIGHT)
+            points = sampled(mark, 36)
+            for (x1, y1), (x2, y2) in zip(points, points[1:], strict=False):
+                self._sort_in((x1, y1, x2, y2, weight))
+
+    def _sort_in(self, segment: Segment) -> None:
+        """Into every cell of its box; a long slanting line is cut up so that it does not fill its whole box."""
+        x1, y1, x2, y2, weight = segment
+        across, upright = abs(x2 - x1) / self._side, abs(y2 - y1) / self._side
+        pieces = int(min(across, upright)) + 1
+        if pieces > 1:
+            for i in range(pieces):
+                a, b = i / pieces, (i + 1) / pieces
+                self._sort_in_cells((x1 + (x2 - x1) * a, y1 + (y2 - y1) * a, x1 + (x2 - x1) * b, y1 + (y2 - y1) * b, weight))
+        else:
+            self._sort_in_cells(segment)
+
+    def _sort_in_cells(self, segment: Segment) -> None:
+        x1, y1, x2, y2, _ = segment
+        side = self._side
+        columns = range(int(min(x1, x2) // side), int(max(x1, x2) // side) + 1)
+        rows = range(int(min(y1, y2) // side), int(max(y1, y2) // side) + 1)
+        for column in columns:
+            for row in rows:
+                self._cells.setdefault((column, row), []).append(segment)
+
+    def near(self, x: float, y: float, reach: float) -> list[Segment]:
+        """The segments of all cells within ``reach`` of a point, each once."""
+        found: dict[Segment, None] = {}
+        side = self._side
+        for column in range(int((x - reach) // side), int((x + reach) // side) + 1):
+            for row in range(int((y - reach) // side), int((y + reach) // side) + 1):
+                found.update(dict.fromkeys(self._cells.get((column, row), ())))
+        return list(found)
 
 
 def _to_letter(page: list[Mark]) -> list[marks.Dot]:
     """Named points, each place and name once."""
     seen: dict[tuple[str, int, int], marks.Dot] = {}
     for mark in page:
-        if isinstance(mark, marks.Dot) and mark.name and mark.shown and " " not in lettered(mark.name):
-            seen.setdefault((lettered(mark.name), round(mark.x * 10), round(mark.y * 10)), mark)
+        if isinstance(mark, marks.Dot) and mark.name and mark.shown:
+            name = lettered(mark.name)
+            if " " not in name:
+                seen.setdefault((name, round(mark.x * 10), round(mark.y * 10)), mark)
     return list(seen.values())
-
-
-class _Obstacles:
-    """The drawn lines of a page as short segments, with how bad it is to letter over each."""
-
-    def __init__(self, page: list[Mark]) -> None:
-        rows: list[tuple[float, float, float, float]] = []
-        weights: list[float] = []
-        for mark in page:
-            if isinstance(mark, marks.Area | marks.Dot | marks.Text):
-                continue
-            points = sampled(mark, 36)
-            weight = _WEIGHTS.get(mark.pen, THIN_WEIGHT)
-            for (x1, y1), (x2, y2) in zip(points, points[1:], strict=False):
-                rows.append((x1, y1, x2, y2))
-                weights.append(weight)
-        self._segments = np.array(rows or [(0.0, 0.0, 0.0, 0.0)])
-        self._weights = np.array(weights or [0.0])
-
-    def near(self, dots: list[marks.Dot]) -> list[NDArray[np.intp]]:
-        """For each point the indices of the segments that any of its candidate boxes could touch."""
-        s, at = self._segments, np.array([(dot.x, dot.y) for dot in dots])
-        low_x, high_x = np.minimum(s[:, 0], s[:, 2]) - REACH, np.maximum(s[:, 0], s[:, 2]) + REACH
-        low_y, high_y = np.minimum(s[:, 1], s[:, 3]) - REACH, np.maximum(s[:, 1], s[:, 3]) + REACH
-        x, y = at[:, 0, None], at[:, 1, None]
-        close = (x > low_x) & (x < high_x) & (y > low_y) & (y < high_y)
-        return [np.flatnonzero(row) for row in close]
-
-    def crossed(self, box: Boxes, near: NDArray[np.intp]) -> NDArray[np.float64]:
-        """For each box the weights of the segments that enter it, by the slab test of Kay and Kajiya."""
-        segments = self._segments[near]
-        pad = 0.35
-        x1, y1 = segments[None, :, 0], segments[None, :, 1]
-        dx, dy = segments[None, :, 2] - x1, segments[None, :, 3] - y1
-        dx, dy = np.where(dx == 0, 1e-12, dx), np.where(dy == 0, 1e-12, dy)
-        a, b = (box[:, 0, None] - pad - x1) / dx, (box[:, 2, None] + pad - x1) / dx
-        c, d = (box[:, 1, None] - pad - y1) / dy, (box[:, 3, None] + pad - y1) / dy
-        enter = np.maximum(np.maximum(np.minimum(a, b), np.minimum(c, d)), 0.0)
-        leave = np.minimum(np.minimum(np.maximum(a, b), np.maximum(c, d)), 1.0)
-        total: NDArray[np.float64] = (enter < leave) @ self._weights[near]
-        return total
-
-
-def _candidates(dot: marks.Dot, rings: tuple[tuple[float, float], ...]) -> list[_Candidate]:
-    """The boxes a letter may take round its point, on rings of (distance, penalty)."""
-    width, height = text_width(lettered(dot.name), HEIGHT), HEIGHT
-    found = []
-    for distance, penalty in rings:
-        for order, (sx, sy) in enumerate(_DIRECTIONS):
-            reach = distance * (0.8 if sx and sy else 1.15)
-            left = dot.x + (reach if sx > 0 else -reach - width if sx < 0 else -width / 2)
-            low = dot.y + (reach if sy > 0 else -reach - height if sy < 0 else -height / 2)
-            box = (left, low, left + width, low + height)
-            found.append(_Candidate(box, penalty + 0.05 * order, distance > LEADER_ABOVE))
-    return found
-
-
-def _overlaps(boxes: Boxes, taken: Boxes) -> NDArray[np.intp]:
-    """How many of the boxes that are taken each box overlaps."""
-    across = (boxes[:, None, 0] < taken[None, :, 2]) & (taken[None, :, 0] < boxes[:, None, 2])
-    upright = (boxes[:, None, 1] < taken[None, :, 3]) & (taken[None, :, 1] < boxes[:, None, 3])
-    count: NDArray[np.intp] = np.count_nonzero(across & upright, axis=1)
-    return count
-
-
-def _outside(boxes: Boxes, room: Box) -> NDArray[np.bool_]:
-    """Whether each box leaves the room."""
-    low = (boxes[:, 0] < room[0]) | (boxes[:, 1] < room[1])
-    return np.asarray(low | (boxes[:, 2] > room[2]) | (boxes[:, 3] > room[3]))
 
 
 def _text_box(text: marks.Text) -> Box:
@@ -166,11 +182,13 @@ def _text_box(text: marks.Text) -> Box:
     return (left, text.y, left + width, text.y + text.height)
 
 
-def _drawn(dot: marks.Dot, chosen: _Candidate) -> list[Mark]:
-    left, low, right, high = chosen.box
-    text = marks.Text(x=left, y=low, text=lettered(dot.name), height=HEIGHT, pen=Pen.LETTERING, step=dot.step, name=dot.name)
-    if not chosen.leader:
+def _drawn(dot: marks.Dot, box: Box, leader: bool, size: float) -> list[Mark]:
+    left, low, right, high = box
+    text = marks.Text(
+        x=left, y=low, text=lettered(dot.name), height=HEIGHT * size, pen=Pen.LETTERING, step=dot.step, name=dot.name
+    )
+    if not leader:
         return [text]
     to_x, to_y = min(max(dot.x, left), right), min(max(dot.y, low), high)
-    leader = marks.Segment(x1=dot.x, y1=dot.y, x2=to_x, y2=to_y, pen=Pen.DIMENSION, step=dot.step)
-    return [leader, text]
+    line = marks.Segment(x1=dot.x, y1=dot.y, x2=to_x, y2=to_y, pen=Pen.DIMENSION, step=dot.step)
+    return [line, text]

@@ -37,14 +37,15 @@ class Extent:
     dimensions: tuple[tuple[float, float, float, float], ...] = ()
     """(x, y) in mm of the figure and (dx, dy) in mm of paper."""
 
-    def at(self, scale: float) -> Box:
-        """The box on paper, with room for letters and dimensions."""
+    def at(self, scale: float, size: float) -> Box:
+        """The box on paper, with room for letters and dimensions, which are ``size`` times those on A4."""
+        margin, beside = MARGIN * size, BESIDE_DIMENSION * size
         left, low, right, high = (value * scale for value in self.box)
-        left, low, right, high = left - MARGIN, low - MARGIN, right + MARGIN, high + MARGIN
+        left, low, right, high = left - margin, low - margin, right + margin, high + margin
         for x, y, dx, dy in self.dimensions:
-            px, py = x * scale + dx, y * scale + dy
-            left, right = min(left, px - BESIDE_DIMENSION), max(right, px + BESIDE_DIMENSION)
-            low, high = min(low, py - BESIDE_DIMENSION), max(high, py + BESIDE_DIMENSION)
+            px, py = x * scale + dx * size, y * scale + dy * size
+            left, right = min(left, px - beside), max(right, px + beside)
+            low, high = min(low, py - beside), max(high, py + beside)
         return left, low, right, high
 
 
@@ -77,19 +78,18 @@ def arrange(
     rotations: Mapping[str, float],
     room: Box,
     fixed: Fraction | None = None,
-    enlarge: float = 1.0,
+    size: float = 1.0,
 ) -> Arrangement:
     """Place all blocks in ``room`` (left, bottom, right, top in mm of paper) at the largest scale that fits.
 
-    With ``fixed`` that scale is kept even if the figure runs over. ``room`` is that of a sheet which is enlarged
-    ``enlarge`` times afterwards; the scale found is that of the enlarged sheet.
+    With ``fixed`` that scale is kept even if the figure runs over. ``size`` is that of the lettering
+    against A4.
     """
     extents = block_extents(marks, rotations)
     order = list(extents)
     width, height = room[2] - room[0], room[3] - room[1]
     for scale in (fixed,) if fixed else SCALES:
-        drawn_at = float(scale) / enlarge
-        boxes = {block: extent.at(drawn_at) for block, extent in extents.items()}
+        boxes = {block: extent.at(float(scale), size) for block, extent in extents.items()}
         if not fixed and any(box[2] - box[0] > width or box[3] - box[1] > height for box in boxes.values()):
             continue
         best = None
@@ -101,10 +101,9 @@ def arrange(
             if (fixed or (total[0] <= width and total[1] <= height)) and (best is None or _slack(total) < best[0]):
                 best = (_slack(total), groups, rows)
         if best is not None:
-            return Arrangement(scale, _place(best[1], best[2], boxes, drawn_at, rotations, room))
-    drawn_at = float(SCALES[-1]) / enlarge
-    boxes = {block: extent.at(drawn_at) for block, extent in extents.items()}
-    return Arrangement(SCALES[-1], _place([order], True, boxes, drawn_at, rotations, room))
+            return Arrangement(scale, _place(best[1], best[2], boxes, float(scale), rotations, room))
+    boxes = {block: extent.at(float(SCALES[-1]), size) for block, extent in extents.items()}
+    return Arrangement(SCALES[-1], _place([order], True, boxes, float(SCALES[-1]), rotations, room))
 
 
 def _slack(total: tuple[float, float]) -> float:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from fractions import Fraction
 
 from wisecompass.drafting import marks
@@ -16,6 +16,10 @@ from wisecompass.folio.layout import arrange
 from wisecompass.folio.paper import FRAME, STRIP, Paper, scale_text, text_width
 
 TITLE_HEIGHT, SMALL_HEIGHT, BRIEF_HEIGHT = 4.0, 2.8, 3.5
+"""Capitals of the title strip, of heads and notes, and of the brief on A4, mm."""
+
+LINE = 1.7
+"""Distance of lines of lettering as a share of their capitals."""
 
 
 @dataclass(frozen=True)
@@ -48,33 +52,22 @@ def compose(
 ) -> Page:
     """Lay a drawing out on paper with its border, title strip, brief and notes.
 
-    Everything is laid out as on A4 and then enlarged to the paper, so that a large sheet reads like a small one.
+    Lettering, margins and border grow with the sheet, so that a large one reads like A4.
     """
-    sheet, enlarge = paper.reduced()
-    brief = _wrapped(drawing.problem.spoken(drawing.typed), sheet[0] - 2 * FRAME - 12, BRIEF_HEIGHT)
+    size = paper.lettering
+    frame = FRAME * size
+    brief = _wrapped(drawing.problem.spoken(drawing.typed), paper.width - 2 * frame - 12 * size, BRIEF_HEIGHT * size)
     notes = list(drawing.problem.cautions)
-    top = sheet[1] - FRAME - 4 - len(brief) * BRIEF_HEIGHT * 1.7
-    low = FRAME + STRIP + 2 + len(notes) * SMALL_HEIGHT * 1.7
-    room = (FRAME + 1, low, sheet[0] - FRAME - 1, top)
-    laid = arrange(drawing.marks, drawing.rotations, room, scale, enlarge)
+    top = paper.height - frame - (4 + len(brief) * BRIEF_HEIGHT * LINE) * size
+    low = frame + (STRIP + 2 + len(notes) * SMALL_HEIGHT * LINE) * size
+    room = (frame + size, low, paper.width - frame - size, top)
+    laid = arrange(drawing.marks, drawing.rotations, room, scale, size)
     figure: list[Mark] = []
     for mark in drawing.marks:
-        figure += expanded(placed(mark, laid.placements[mark.block]))
-    figure += labels.lettering(figure, room)
-    furniture = _furniture(sheet, title, conventions, laid.scale, brief, notes)
-    placements = {block: _enlarged_placement(place, enlarge) for block, place in laid.placements.items()}
-    if enlarge != 1.0:
-        figure, furniture = ([_enlarged(mark, enlarge) for mark in part] for part in (figure, furniture))
-    return Page(paper.width, paper.height, figure, furniture, laid.scale, placements)
-
-
-def _enlarged(mark: Mark, by: float) -> Mark:
-    larger = placed(mark, Placement(by))
-    return replace(larger, height=larger.height * by) if isinstance(larger, marks.Text) else larger
-
-
-def _enlarged_placement(place: Placement, by: float) -> Placement:
-    return Placement(place.scale * by, place.dx * by, place.dy * by, place.angle)
+        figure += expanded(placed(mark, laid.placements[mark.block]), size)
+    figure += labels.lettering(figure, room, size)
+    furniture = _furniture(paper, title, conventions, laid.scale, brief, notes)
+    return Page(paper.width, paper.height, figure, furniture, laid.scale, laid.placements)
 
 
 def _text(x: float, y: float, text: str, height: float, anchor: str = "left") -> Mark:
@@ -97,14 +90,16 @@ def _wrapped(text: str, width: float, height: float) -> list[str]:
 
 
 def _furniture(
-    sheet: tuple[float, float],
+    paper: Paper,
     title: Title,
     conventions: Conventions,
     scale: Fraction,
     brief: list[str],
     notes: list[str],
 ) -> list[Mark]:
-    left, low, right, high = FRAME, FRAME, sheet[0] - FRAME, sheet[1] - FRAME
+    """Border, title strip, brief and notes, drawn as on A4 and enlarged with the sheet."""
+    size = paper.lettering
+    left, low, right, high = FRAME, FRAME, paper.width / size - FRAME, paper.height / size - FRAME
     top = low + STRIP
     drawn: list[Mark] = [
         _rule(left, low, right, low),
@@ -123,10 +118,11 @@ def _furniture(
         drawn.append(_text(x + 2.5, low + 2.4, body, TITLE_HEIGHT))
     drawn += _projection_symbol(columns[3] + width * 0.06, (low + top) / 2, conventions.projection)
     for index, line in enumerate(brief):
-        drawn.append(_text(left + 5, high - 5.5 - index * BRIEF_HEIGHT * 1.7, line, BRIEF_HEIGHT))
+        drawn.append(_text(left + 5, high - 5.5 - index * BRIEF_HEIGHT * LINE, line, BRIEF_HEIGHT))
     for index, line in enumerate(reversed(notes)):
-        drawn.append(_text(left + 5, top + 2.2 + index * SMALL_HEIGHT * 1.7, line, SMALL_HEIGHT))
-    return drawn
+        drawn.append(_text(left + 5, top + 2.2 + index * SMALL_HEIGHT * LINE, line, SMALL_HEIGHT))
+    enlarge = Placement(size)
+    return [piece for mark in drawn for piece in expanded(placed(mark, enlarge), size)]
 
 
 def _projection_symbol(x: float, y: float, projection: Projection) -> list[Mark]:

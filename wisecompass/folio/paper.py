@@ -52,11 +52,11 @@ class Paper:
     def height(self) -> float:
         return SIZES[self.size][int(not self.landscape)]
 
-    def reduced(self) -> tuple[tuple[float, float], float]:
-        """(width, height) as if the sheet were about A4, and the enlargement back to its real size."""
-        enlarge = min(math.sqrt(self.width * self.height / (210.0 * 297.0)), LARGEST_LETTERING)
-        enlarge = 1.0 if enlarge < 1.05 else enlarge
-        return (self.width / enlarge, self.height / enlarge), enlarge
+    @property
+    def lettering(self) -> float:
+        """How many times larger than on A4 lettering, border and margins are."""
+        size = min(math.sqrt(self.width * self.height / (210.0 * 297.0)), LARGEST_LETTERING)
+        return 1.0 if size < 1.05 else size
 
 
 def scale_text(scale: Fraction) -> str:

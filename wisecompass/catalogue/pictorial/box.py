@@ -114,7 +114,7 @@ def _dot_grid(b: Board, at: dict[str, Point]) -> None:
     for i in range(int(left // column), int(right // column) + 1):
         for j in range(int(low // row), int(high // row) + 1):
             if (i + j) % 2 == 0:
-                b.put(marks.Dot(x=i * column, y=j * row, pen=Pen.GRID))
+                b.put(marks.Dot, x=i * column, y=j * row, pen=Pen.GRID)
 
 
 @method("crate from the lower corner", Exactness.EXACT)

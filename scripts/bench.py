@@ -1,0 +1,160 @@
+"""Speed as ratios measured in one run, so that the machine does not matter. Prints a table and marks what misses.
+
+Usage: bench.py [quick]
+"""
+
+from __future__ import annotations
+
+import os
+import statistics
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+FRAME = 16.7
+"""One frame at 60 Hz, ms."""
+
+BALL_LIMIT, HANDS_LIMIT, DESK_LIMIT, SOLVE_LIMIT = 8.0, 50.0, 1.6, 2.0
+HANDS = 10_000
+
+
+def median_ms(act: Callable[[], object], rounds: int) -> float:
+    """Median time of a call in milliseconds."""
+    times = []
+    for _ in range(rounds):
+        start = time.perf_counter()
+        act()
+        times.append((time.perf_counter() - start) * 1e3)
+    return statistics.median(times)
+
+
+def verdict(good: bool) -> str:
+    return "ok" if good else "MISSES"
+
+
+def constructions(rounds: int) -> None:
+    """Plain against ball and hands, for every method."""
+    from wisecompass import catalogue
+    from wisecompass.arithmetic import BALL, PLAIN
+    from wisecompass.drafting.hand import Hand
+    from wisecompass.drafting.solve import construct, simulate
+
+    print(f"{'method':58} {'plain ms':>9} {'ball/plain':>10} {'10k plain / 10k hands':>22}")
+    for problem in map(catalogue.problem, catalogue.ids()):
+        for method in problem.methods:
+            typed = problem.read({})
+            reason = problem.serves(method, typed)
+            if reason is not None:
+                typed = problem.read(reason.nearest)
+            plain = median_ms(lambda: construct(problem, typed, method, PLAIN), rounds)  # noqa: B023
+            ball = median_ms(lambda: construct(problem, typed, method, BALL), rounds)  # noqa: B023
+            hands = median_ms(lambda: simulate(problem, typed, method, Hand(), HANDS), 3)  # noqa: B023
+            ratio, gain = ball / plain, HANDS * plain / hands
+            good = ratio <= BALL_LIMIT and gain >= HANDS_LIMIT
+            print(f"{problem.id + ' · ' + method.name:58} {plain:9.2f} {ratio:10.1f} {gain:22.0f}  {verdict(good)}")
+
+
+def keystrokes(rounds: int) -> None:
+    """From a key pressed in the brief to the painted sheet, 95th percentile."""
+    from PySide6.QtCore import Qt
+    from PySide6.QtTest import QTest
+    from PySide6.QtWidgets import QApplication
+
+    from wisecompass.desk.brief import NumberField
+    from wisecompass.desk.session import Session
+    from wisecompass.desk.theme import load_fonts
+    from wisecompass.desk.window import DeskWindow
+    from wisecompass.folio import store
+
+    application = QApplication.instance() or QApplication([])
+    load_fonts()
+    session = Session(store.sample())
+    window = DeskWindow(session)
+    window.show()
+    session.settle()
+    window.index.finish_signs()
+    print(f"\n{'keystroke to painted sheet':58} {'median ms':>9} {'95th ms':>10} {'of a frame':>22}")
+    for sheet in range(len(session.folio.sheets)):
+        session.turn_to(sheet)
+        field = next(f for f in window.brief.fields.values() if isinstance(f, NumberField))
+        field.setFocus()
+        application.processEvents()
+        times = []
+        for n in range(rounds):
+            key = Qt.Key.Key_Up if n % 2 == 0 else Qt.Key.Key_Down
+            before = window.sheet.paints
+            start = time.perf_counter()
+            QTest.keyClick(field, key)
+            while window.sheet.paints == before:
+                application.processEvents()
+            times.append((time.perf_counter() - start) * 1e3)
+            if n % 10 == 9:
+                QTest.qWait(60)  # a pause, in which the proof is run
+        worst = sorted(times)[int(0.95 * len(times))]
+        row = f"{session.figure.problem:58} {statistics.median(times):9.1f} {worst:10.1f} {worst / FRAME:22.2f}"
+        print(f"{row}  {verdict(worst <= FRAME)}")
+    window.close()
+
+
+BARE_WINDOW = """
+import numpy
+from PySide6.QtWidgets import QApplication, QWidget
+class Bare(QWidget):
+    def paintEvent(self, event):
+        print(flush=True); import os; os._exit(0)
+app = QApplication([]); w = Bare(); w.resize(1280, 800); w.show(); app.exec()
+"""
+
+DESK = """
+import sys
+from wisecompass.desk import sheet_view
+paint = sheet_view.SheetView.paintEvent
+def once(self, event):
+    paint(self, event); print(flush=True); import os; os._exit(0)
+sheet_view.SheetView.paintEvent = once
+from wisecompass.cli import main
+main(["demo"])
+"""
+
+BARE_BALLS = "import numpy, flint"
+SOLVE = "from wisecompass.cli import main; main(['solve', 'tangency/arc-two-lines', '--json'])"
+
+
+def in_turn(first: str, second: str, rounds: int) -> tuple[float, float]:
+    """Median seconds of two programs started in turn."""
+    times: tuple[list[float], list[float]] = ([], [])
+    for _ in range(rounds):
+        for program, found in zip((first, second), times, strict=True):
+            start = time.perf_counter()
+            subprocess.run([sys.executable, "-c", program], cwd=ROOT, capture_output=True, check=True)
+            found.append(time.perf_counter() - start)
+    return statistics.median(times[0]), statistics.median(times[1])
+
+
+def starts(rounds: int) -> None:
+    """Start of the desk and of the command line against bare programs."""
+    print(f"\n{'start':58} {'bare s':>9} {'ours s':>10} {'ratio':>22}")
+    for name, bare, ours, limit in (
+        ("desk to first painted sheet / bare window with NumPy", BARE_WINDOW, DESK, DESK_LIMIT),
+        ("solve --json / Python that imports NumPy and python-flint", BARE_BALLS, SOLVE, SOLVE_LIMIT),
+    ):
+        base, time_taken = in_turn(bare, ours, rounds)
+        ratio = time_taken / base
+        print(f"{name:58} {base:9.2f} {time_taken:10.2f} {ratio:22.2f}  {verdict(ratio <= limit)}")
+
+
+def main() -> None:
+    quick = sys.argv[1:] == ["quick"]
+    constructions(7 if quick else 25)
+    keystrokes(40 if quick else 200)
+    starts(3 if quick else 9)
+
+
+if __name__ == "__main__":
+    main()
