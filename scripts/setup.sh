@@ -46,6 +46,8 @@ if ! cmp -s requirements.lock "$stamp"; then
     cp requirements.lock "$stamp"
 fi
 
+.venv/bin/python -m compileall -q wisecompass
+
 libraries="libegl1 libgl1 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms1 libxcb-shape0 libdbus-1-3 libfontconfig1 libglib2.0-0"
 plugins=$(.venv/bin/python -c 'import PySide6, pathlib; print(pathlib.Path(PySide6.__file__).parent / "Qt/plugins/platforms/libqxcb.so")')
 if ldd "$plugins" 2>/dev/null | grep -q 'not found' || ! QT_QPA_PLATFORM=offscreen .venv/bin/python -c 'from PySide6.QtWidgets import QApplication; QApplication([])' 2>/dev/null; then

@@ -8,6 +8,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cached_property
 
 from wisecompass.arithmetic.number import Number, pi_times, sqrt
 from wisecompass.arithmetic.systems import EXACT, Arithmetic
@@ -57,6 +58,10 @@ class Expression:
 
     def fraction(self) -> Fraction | None:
         """The exact value when it is rational, else None."""
+        return self._exact
+
+    @cached_property
+    def _exact(self) -> Fraction | None:
         try:
             value = _value(self.tree, EXACT)
         except TypeError:

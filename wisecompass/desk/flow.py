@@ -12,6 +12,8 @@ class FlowLayout(QLayout):
     def __init__(self, parent: QWidget | None = None, gap: int = 0, leading: int = 4) -> None:
         super().__init__(parent)
         self._items: list[QLayoutItem] = []
+        self._sizes: list[QSize] = []
+        self._heights: dict[int, int] = {}
         self._gap, self._leading = gap, leading
         self.setContentsMargins(0, 0, 0, 0)
 
@@ -34,7 +36,14 @@ class FlowLayout(QLayout):
         return True
 
     def heightForWidth(self, width: int) -> int:  # noqa: N802
-        return self._arrange(QRect(0, 0, width, 0), move=False)
+        if width not in self._heights:
+            self._heights[width] = self._arrange(QRect(0, 0, width, 0), move=False)
+        return self._heights[width]
+
+    def invalidate(self) -> None:
+        """Something has another size: forget what was measured."""
+        self._sizes, self._heights = [], {}
+        super().invalidate()
 
     def setGeometry(self, rect: QRect) -> None:  # noqa: N802
         super().setGeometry(rect)
@@ -58,8 +67,9 @@ class FlowLayout(QLayout):
                 for item, left, size in line:
                     item.setGeometry(QRect(QPoint(left, y + (height - size.height()) // 2), size))
 
-        for item in self._items:
-            size = item.sizeHint()
+        if len(self._sizes) != len(self._items):
+            self._sizes = [item.sizeHint() for item in self._items]
+        for item, size in zip(self._items, self._sizes, strict=True):
             if line and x + size.width() > rect.right() + 1:
                 close()
                 x, y, height, line = rect.x(), y + height + self._leading, 0, []

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QAbstractItemView, QLineEdit, QTreeWidget, QTreeWi
 from wisecompass import catalogue
 from wisecompass.desk.paint import View
 from wisecompass.desk.session import Session
+from wisecompass.desk.steps import WALKING
 from wisecompass.desk.theme import UNIT, Theme, interface_font
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark, bounds, sampled
@@ -197,8 +198,10 @@ class _Tree(QTreeWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentItem() is not None:
             self.activated_item.emit(self.currentItem())
-            return
-        super().keyPressEvent(event)
+        elif event.key() in WALKING:
+            event.ignore()
+        else:
+            super().keyPressEvent(event)
 
 
 def sign_of(drawn: list[Mark], theme: Theme, ratio: float = 1.0) -> QPixmap:

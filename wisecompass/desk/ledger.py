@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QLabel, QListView, QStyle, QStyledItemDelegate, QS
 
 from wisecompass.desk.measure import Measured
 from wisecompass.desk.session import Session
+from wisecompass.desk.steps import WALKING
 from wisecompass.desk.theme import UNIT, Theme, interface_font
 from wisecompass.drafting.solve import Answer
 from wisecompass.drafting.wording import number_text, spoken
@@ -203,14 +204,16 @@ class Ledger(QListView):
         self.refresh()
 
     def resizeEvent(self, event: QResizeEvent) -> None:  # noqa: N802
-        self._painter.width = self.viewport().width()
+        self._painter.width = event.size().width()
         super().resizeEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentIndex().isValid():
             self._copy(self.currentIndex())
-            return
-        super().keyPressEvent(event)
+        elif event.key() in WALKING:
+            event.ignore()
+        else:
+            super().keyPressEvent(event)
 
     def show_measure(self, measured: Measured | None) -> None:
         self.measured = measured

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from enum import IntEnum
+from functools import cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from wisecompass.desk.theme import Theme, drafting_font
 from wisecompass.drafting import marks
@@ -60,6 +61,7 @@ class MarkPainter:
     def __init__(self, painter: QPainter, view: View, theme: Theme, greyed: bool = False) -> None:
         self.painter, self.view, self.theme, self.greyed = painter, view, theme, greyed
         self._pens: dict[tuple[Pen, Stand], QPen] = {}
+        self._colors: dict[tuple[Pen, Stand], QColor] = {}
         self._texts: list[tuple[marks.Text, QColor]] = []
 
     def paint(self, drawn: Iterable[tuple[Mark, Stand]]) -> None:
@@ -74,6 +76,13 @@ class MarkPainter:
             self._letter(text, color)
 
     def _color(self, pen: Pen, stand: Stand) -> QColor:
+        """The colour of a pen, mixed once."""
+        key = (pen, stand)
+        if key not in self._colors:
+            self._colors[key] = self._mixed(pen, stand)
+        return self._colors[key]
+
+    def _mixed(self, pen: Pen, stand: Stand) -> QColor:
         ink, paper = self.theme.color("paper_ink"), self.theme.color("paper")
         if stand is Stand.NEW:
             color = self.theme.color("vermilion")
@@ -157,13 +166,25 @@ class MarkPainter:
 
     def _letter(self, text: marks.Text, color: QColor) -> None:
         capital = max(text.height * self.view.k, SMALLEST_LETTERS)
-        font = drafting_font(capital / CAP_SHARE)
-        width = QFontMetricsF(font).horizontalAdvance(text.text)
-        shift = {"left": 0.0, "centre": width / 2, "right": width}[text.anchor]
-        self.painter.save()
-        self.painter.setFont(font)
-        self.painter.setPen(color)
-        self.painter.translate(self.view.px(text.x, text.y))
-        self.painter.rotate(-text.angle)
-        self.painter.drawText(QPointF(-shift, 0), text.text)
-        self.painter.restore()
+        font, metrics = _face(round(capital / CAP_SHARE))
+        shift = 0.0
+        if text.anchor != "left":
+            shift = metrics.horizontalAdvance(text.text) / (2 if text.anchor == "centre" else 1)
+        painter, at = self.painter, self.view.px(text.x, text.y)
+        painter.setFont(font)
+        painter.setPen(color)
+        if text.angle == 0.0:
+            painter.drawText(QPointF(at.x() - shift, at.y()), text.text)
+            return
+        painter.save()
+        painter.translate(at)
+        painter.rotate(-text.angle)
+        painter.drawText(QPointF(-shift, 0), text.text)
+        painter.restore()
+
+
+@cache
+def _face(pixels: int) -> tuple[QFont, QFontMetricsF]:
+    """The drafting face at a size, made once."""
+    font = drafting_font(pixels)
+    return font, QFontMetricsF(font)

@@ -66,10 +66,10 @@ class Session(QObject):
     folio_changed = Signal()
     noticed = Signal(str)
 
-    def __init__(self, folio: Folio, path: Path | None = None) -> None:
+    def __init__(self, folio: Folio, path: Path | None = None, sheet: int = 0) -> None:
         super().__init__()
         self.folio, self.path = folio, path
-        self.place = (0, 0)
+        self.place = (sheet, 0)
         self.undo_stack = QUndoStack(self)
         self.pending: dict[str, str] = {}
         self.trouble: WiseCompassError | None = None
@@ -79,6 +79,7 @@ class Session(QObject):
         self.worths: list[Worth] = []
         self.step = 1
         self.proving = False
+        self._last_read: tuple[object, Typed] = (None, {})
         self._certify_timer = self._timer(CERTIFY_AFTER, self._certify)
         self._closed_timer = self._timer(CLOSED_FORMS_AFTER, self._find_closed_forms)
         self._draw()
@@ -143,7 +144,7 @@ class Session(QObject):
         self.pending[name] = text
         raw = {**self.figure.givens, **self.pending}
         try:
-            typed = self.problem.read(raw)
+            typed = self._read(replace(self.figure, givens=raw))
             method = self._serving(typed)
         except WiseCompassError as reason:
             self.trouble = reason
@@ -255,7 +256,7 @@ class Session(QObject):
         """Draw the figure in floats and lay it out; the proof follows when there is time."""
         figure = self.figure
         try:
-            typed = self.problem.read(figure.givens)
+            typed = self._read(figure)
             drawing = draw(self.problem, typed, self.method, self.conventions, figure.solution)
             title = Title(self.folio.work, self.sheet.name, self.sheet.number)
             page = compose(drawing, self.sheet.as_paper(), title, self.conventions, read_scale(figure.scale))
@@ -269,6 +270,13 @@ class Session(QObject):
         if self.proving:
             self._certify_timer.start()
         self.drawn.emit()
+
+    def _read(self, figure: Figure) -> Typed:
+        """The givens of a figure, read once however often they are asked for."""
+        key = (figure.problem, tuple(figure.givens.items()))
+        if self._last_read[0] != key:
+            self._last_read = (key, problem(figure.problem).read(figure.givens))
+        return self._last_read[1]
 
     def begin_proving(self) -> None:
         """From now on prove what is drawn; before the first picture is on the screen there is no time for it."""

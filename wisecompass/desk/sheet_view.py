@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QColor,
     QFontMetricsF,
@@ -136,7 +136,7 @@ class SheetView(QWidget):
             self._paint_hover(painter)
         self.paints += 1
         if self.paints == 1:
-            self.first_painted.emit()
+            QTimer.singleShot(0, self.first_painted.emit)
 
     def _shown(self) -> list[tuple[Mark, Stand]]:
         """Marks with how they stand to the current step, what is new last."""

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from wisecompass.drafting.errors import BadDocument
+from wisecompass.folio import print as _  # noqa: F401 - the core before Qt, which inspects what is imported after it
 
 if TYPE_CHECKING:
     from PySide6.QtCore import QSettings
@@ -50,12 +51,15 @@ def open_desk(path: Path | None, picture: Path | None = None) -> int:
     application.setApplicationName("Wise Compass")
     load_fonts()
     settings = None if offscreen else QSettings(str(_settings_file()), QSettings.Format.IniFormat)
-    folio, where = (store.load(path), path) if path is not None else (_draft(settings) or store.sample(), None)
-    session = Session(folio, where)
-    window = DeskWindow(session, settings)
-    if path is None:
-        session.turn_to(FIRST_SHEET)
+    draft = _draft(settings) if path is None else None
+    if path is not None:
+        session = Session(store.load(path), path)
+    elif draft is not None:
+        session = Session(draft)
+    else:
+        session = Session(store.sample(), sheet=FIRST_SHEET)
         session.go_to(FIRST_STEP)
+    window = DeskWindow(session, settings)
     window.show()
     window.strip.setFocus()
     if picture is not None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TypeAlias
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QWidget
 
 from wisecompass.desk import instruments
@@ -21,6 +21,9 @@ PLAY_EVERY = 1400
 DOTS_BELOW = 34.0
 """Height of the row of dots, px."""
 
+
+WALKING = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End)
+"""Keys that walk through the steps; lists let them pass."""
 
 Piece: TypeAlias = tuple[str, QFont, bool]
 """A word with its face, and whether it is the setting."""
@@ -39,6 +42,7 @@ class StepStrip(QWidget):
         self.setFixedHeight(116)
         self.setMouseTracking(True)
         self.setAccessibleName("steps")
+        self._painted_dots: tuple[object, QPixmap] | None = None
         self._player = QTimer(self)
         self._player.setInterval(PLAY_EVERY)
         self._player.timeout.connect(self._play_on)
@@ -169,7 +173,7 @@ class StepStrip(QWidget):
             painter.setPen(self.theme.color("ink"))
             painter.drawText(QPointF(2 * UNIT + 26, 68), step.instrument.value)
         self._paint_sentence(painter, QRectF(244, 2, self.width() - 244 - 2 * UNIT, self.height() - DOTS_BELOW - 4))
-        self._paint_dots(painter)
+        painter.drawPixmap(0, self.height() - round(DOTS_BELOW) - 2, self._dots())
         if self.hasFocus():
             painter.fillRect(QRectF(0, 0, self.width(), 3), self.theme.color("accent"))
 
@@ -217,6 +221,24 @@ class StepStrip(QWidget):
 
     def _line_height(self, line: list[Piece], size: int) -> float:
         return size * (1.75 if any(is_setting for _, _, is_setting in line) else 1.3)
+
+    def _dots(self) -> QPixmap:
+        """The row of dots, painted anew only when a step, an instrument or the width has changed."""
+        drawing = self.session.drawing
+        tools = tuple(step.instrument for step in drawing.steps) if drawing else ()
+        key = (self.session.step, tools, self.width())
+        if self._painted_dots is None or self._painted_dots[0] != key:
+            ratio = self.devicePixelRatioF()
+            row = QPixmap(round(self.width() * ratio), round((DOTS_BELOW + 2) * ratio))
+            row.setDevicePixelRatio(ratio)
+            row.fill(self.theme.color("panel"))
+            painter = QPainter(row)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.translate(0, -(self.height() - round(DOTS_BELOW) - 2))
+            self._paint_dots(painter)
+            painter.end()
+            self._painted_dots = (key, row)
+        return self._painted_dots[1]
 
     def _paint_dots(self, painter: QPainter) -> None:
         drawing = self.session.drawing

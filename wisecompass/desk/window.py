@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import gc
 from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 
-from PySide6.QtCore import QByteArray, QCoreApplication, QEvent, QObject, QSettings, Qt, QTimer
+from PySide6.QtCore import QByteArray, QSettings, Qt, QTimer
 from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QApplication,
@@ -14,7 +15,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QMainWindow,
     QMenu,
     QSplitter,
@@ -29,7 +29,7 @@ from wisecompass.desk.index import Index
 from wisecompass.desk.ledger import Cautions, Ledger
 from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
-from wisecompass.desk.steps import StepStrip
+from wisecompass.desk.steps import WALKING, StepStrip
 from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, style_sheet
 from wisecompass.drafting.conventions import Naming, Projection
 from wisecompass.drafting.errors import WiseCompassError
@@ -61,7 +61,6 @@ class DeskWindow(QMainWindow):
         session.folio_changed.connect(self._follow)
         if settings is not None and settings.contains("geometry"):
             self.restoreGeometry(QByteArray(settings.value("geometry")))
-        self._application().installEventFilter(self)
         self._follow()
 
     # ------------------------------------------------------------------------------------------------------ building
@@ -101,12 +100,6 @@ class DeskWindow(QMainWindow):
             )
         }
 
-    @staticmethod
-    def _application() -> QCoreApplication:
-        application = QCoreApplication.instance()
-        assert application is not None
-        return application
-
     def _build(self) -> None:
         self.setStyleSheet(style_sheet(self.theme))
         room = QWidget()
@@ -123,6 +116,7 @@ class DeskWindow(QMainWindow):
         self.ledger = Ledger(self.session, self.theme)
         self.sheet.first_painted.connect(self.session.begin_proving)
         self.sheet.first_painted.connect(self.index.begin_signs)
+        self.sheet.first_painted.connect(_settle_memory)
         self.sheet.measured.connect(self.ledger.show_measure)
         self.ledger.copied.connect(self.notice)
         self.strip = StepStrip(self.session, self.theme)
@@ -229,7 +223,9 @@ class DeskWindow(QMainWindow):
         """Head line, menus and undo follow the session."""
         sheet = self.session.sheet
         changed = "" if self.session.folio == self._saved_folio else "  ·  changed"
-        self.where.setText(f"{self.session.folio.work}  ·  {sheet.name}  ·  {sheet.number}{changed}")
+        where = f"{self.session.folio.work}  ·  {sheet.name}  ·  {sheet.number}{changed}"
+        if where != self.where.text():
+            self.where.setText(where)
         stack = self.session.undo_stack
         self.undo_action.setEnabled(stack.canUndo())
         self.redo_action.setEnabled(stack.canRedo())
@@ -251,19 +247,14 @@ class DeskWindow(QMainWindow):
         self.notice_label.setToolTip(text)
         self._notice_timer.start(NOTICE_FOR)
 
-    def eventFilter(self, watched: QObject, event: QEvent) -> bool:  # noqa: N802 - Qt's name
-        """Walking keys work everywhere but inside a field or list that uses them itself."""
-        if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent) and self.isActiveWindow():
-            focus = QApplication.focusWidget()
-            walking = event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End)
-            plain = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
-            if walking and plain and focus in (self, self.sheet, self.ledger, self.index.tree) and watched is focus:
-                self.strip.keyPressEvent(event)
-                return True
-            if event.key() == Qt.Key.Key_Escape and isinstance(focus, QLineEdit) and focus is not self.index.search:
-                self.strip.setFocus()
-                return True
-        return super().eventFilter(watched, event)
+    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802 - Qt's name
+        """Keys that no field or list wanted: the walking keys work everywhere, Escape leaves a field."""
+        if event.key() in WALKING:
+            self.strip.keyPressEvent(event)
+        elif event.key() == Qt.Key.Key_Escape:
+            self.strip.setFocus()
+        else:
+            super().keyPressEvent(event)
 
     # --------------------------------------------------------------------------------------------------------- acts
     def search(self) -> None:
@@ -409,9 +400,15 @@ class DeskWindow(QMainWindow):
                 self.notice(str(reason))
                 event.ignore()
                 return
-        self._application().removeEventFilter(self)
         self.session.undo_stack.indexChanged.disconnect(self._follow)
         super().closeEvent(event)
+
+
+def _settle_memory() -> None:
+    """What is in memory when the window stands will stay: collecting garbage need not look at it at every keystroke."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(50_000, 20, 100)
 
 
 def _rule() -> QFrame:

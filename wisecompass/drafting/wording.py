@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 from wisecompass.drafting.step import Step
 
@@ -52,6 +53,7 @@ def setting_text(step: Step) -> str:
     return f"{number_text(value)}°" if step.unit == "°" else f"{number_text(value)} {step.unit}"
 
 
+@lru_cache(maxsize=4096)
 def lettered(name: str) -> str:
     """A name as lettered: ``T1`` is T₁. What follows a stroke only tells namesakes apart: ``A/flat`` is A, and ``b/2``,
     the point of a second solution, is (b)."""

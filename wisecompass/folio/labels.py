@@ -5,6 +5,7 @@ The drawn lines are sorted into square cells once, so that each letter is tried 
 
 from __future__ import annotations
 
+import math
 from typing import TypeAlias
 
 from wisecompass.drafting import marks
@@ -76,15 +77,16 @@ def _best_place(dot: marks.Dot, lines: _Cells, taken: list[Box], room: Box, size
             left = dot.x + (away if sx > 0 else -away - width if sx < 0 else -width / 2)
             low = dot.y + (away if sy > 0 else -away - height if sy < 0 else -height / 2)
             box = (left, low, left + width, low + height)
-            score += _harm(box, near, close, room, CLEAR * size)
+            allowed = best[0] - score if best is not None else math.inf
+            score += _harm(box, near, close, room, CLEAR * size, allowed)
             if best is None or score < best[0]:
                 best = (score, box, distance > LEADER_ABOVE)
     assert best is not None
     return best[1], best[2]
 
 
-def _harm(box: Box, near: list[Segment], close: list[Box], room: Box, clear: float) -> float:
-    """What a letter in this box covers, weighted."""
+def _harm(box: Box, near: list[Segment], close: list[Box], room: Box, clear: float, allowed: float) -> float:
+    """What a letter in this box covers, weighted; counting stops when it is no longer ``allowed``."""
     left, low, right, high = box
     harm = 0.0
     if left < room[0] or low < room[1] or right > room[2] or high > room[3]:
@@ -98,6 +100,8 @@ def _harm(box: Box, near: list[Segment], close: list[Box], room: Box, clear: flo
             continue
         if _enters(x1, y1, x2 - x1, y2 - y1, left, low, right, high):
             harm += weight
+            if harm >= allowed:
+                break
     return harm
 
 
@@ -126,7 +130,7 @@ class _Cells:
             if isinstance(mark, marks.Area | marks.Dot | marks.Text):
                 continue
             weight = _WEIGHTS.get(mark.pen, THIN_WEIGHT)
-            points = sampled(mark, 36)
+            points = sampled(mark, 24)
             for (x1, y1), (x2, y2) in zip(points, points[1:], strict=False):
                 self._sort_in((x1, y1, x2, y2, weight))
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import product
 
-from wisecompass.drafting.marks import Box, LinearDimension, Mark, Placement, sampled
+from wisecompass.drafting.marks import Area, Box, LinearDimension, Mark, Placement, sampled
 from wisecompass.folio.paper import SCALES
 
 MARGIN = 7.0
@@ -54,6 +54,8 @@ def block_extents(drawn: list[Mark], rotations: Mapping[str, float]) -> dict[str
     points: dict[str, list[tuple[float, float]]] = {}
     standing_off: dict[str, list[tuple[float, float, float, float]]] = {}
     for mark in drawn:
+        if isinstance(mark, Area):
+            continue  # a tint lies on what is drawn anyway
         turn = Placement(angle=rotations.get(mark.block, 0.0))
         pairs = [turn.at(*pair) for pair in sampled(mark, 16)] if turn.angle else sampled(mark, 16)
         points.setdefault(mark.block, []).extend(pairs)
@@ -88,12 +90,13 @@ def arrange(
     extents = block_extents(marks, rotations)
     order = list(extents)
     width, height = room[2] - room[0], room[3] - room[1]
+    groupings = _groupings(order)
     for scale in (fixed,) if fixed else SCALES:
         boxes = {block: extent.at(float(scale), size) for block, extent in extents.items()}
         if not fixed and any(box[2] - box[0] > width or box[3] - box[1] > height for box in boxes.values()):
             continue
         best = None
-        for groups, rows in _groupings(order):
+        for groups, rows in groupings:
             sizes = [_group_size(group, boxes, rows) for group in groups]
             total = (sum(w for w, _ in sizes), max(h for _, h in sizes))
             if rows:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 from pathlib import Path
 
 SIZES: dict[str, tuple[float, float]] = {
@@ -74,4 +75,9 @@ _NARROW = set(" .,:;′″'|!()ijlI1₀₁₂₃₄₅₆₇₈₉/ftrt°-")
 
 def text_width(text: str, height: float) -> float:
     """Width of lettering with capitals ``height`` mm high, a little on the generous side."""
-    return height * sum(0.5 if c in _NARROW else 0.95 if c.isupper() or c.isdigit() else 0.8 for c in text)
+    return height * _width_share(text)
+
+
+@lru_cache(maxsize=4096)
+def _width_share(text: str) -> float:
+    return sum(0.5 if c in _NARROW else 0.95 if c.isupper() or c.isdigit() else 0.8 for c in text)
