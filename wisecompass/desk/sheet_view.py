@@ -144,15 +144,12 @@ class SheetView(QWidget):
         assert page is not None
         assert drawing is not None
         if current > len(drawing.steps):
-            return [(mark, Stand.DONE) for mark in page.marks if not isinstance(mark, marks.Area)]
+            return [(mark, Stand.DONE) for mark in page.marks]
         step = drawing.steps[current - 1]
         basis = set(step.on)
-        shown: list[tuple[Mark, Stand]] = []
+        shown: list[tuple[Mark, Stand]] = [(tint, Stand.NEW) for tint in page.tints_of(current)]
         for mark in page.marks:
-            if isinstance(mark, marks.Area):
-                if mark.step == current:
-                    shown.append((mark, Stand.NEW))
-            elif mark.step > current:
+            if mark.step > current:
                 if mark.pen in GHOSTS:
                     shown.append((mark, Stand.GHOST))
             elif mark.step == current:

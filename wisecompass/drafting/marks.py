@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import Any, TypeAlias
+from typing import TypeAlias
 
 from wisecompass.drafting.pens import Pen
 
@@ -144,20 +144,34 @@ class AngleDimension(Mark):
     radius: float = 14.0
 
 
-def _common(mark: Mark) -> dict[str, Any]:
-    """What a mark keeps wherever it lies."""
-    return {"pen": mark.pen, "step": mark.step, "name": mark.name, "block": mark.block, "solution": mark.solution}
-
-
 def placed(mark: Mark, where: Placement) -> Mark:
     """The mark as it lies on the paper. Lettering and dimensions keep their paper sizes."""
     if isinstance(mark, Segment):
         x1, y1 = where.at(mark.x1, mark.y1)
         x2, y2 = where.at(mark.x2, mark.y2)
-        return Segment(x1=x1, y1=y1, x2=x2, y2=y2, **_common(mark))
+        return Segment(
+            x1=x1,
+            y1=y1,
+            x2=x2,
+            y2=y2,
+            pen=mark.pen,
+            step=mark.step,
+            name=mark.name,
+            block=mark.block,
+            solution=mark.solution,
+        )
     if isinstance(mark, Dot):
         x, y = where.at(mark.x, mark.y)
-        return Dot(x=x, y=y, shown=mark.shown, **_common(mark))
+        return Dot(
+            x=x,
+            y=y,
+            shown=mark.shown,
+            pen=mark.pen,
+            step=mark.step,
+            name=mark.name,
+            block=mark.block,
+            solution=mark.solution,
+        )
     if isinstance(mark, LinearDimension):
         x1, y1 = where.at(mark.x1, mark.y1)
         x2, y2 = where.at(mark.x2, mark.y2)

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.conventions import Conventions, Projection
-from wisecompass.drafting.marks import Mark, Placement, placed
+from wisecompass.drafting.marks import Area, Mark, Placement, placed
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
 from wisecompass.folio import labels
@@ -33,14 +33,22 @@ class Title:
 
 @dataclass(frozen=True)
 class Page:
-    """``marks`` of the figure and ``furniture`` (border, title, notes), both in mm of paper with y upwards."""
+    """``marks`` of the figure and ``furniture`` (border, title, notes), both in mm of paper with y upwards.
+
+    ``tints`` show what a step works on; they are never printed, and are placed when their step is shown.
+    """
 
     width: float
     height: float
     marks: list[Mark]
     furniture: list[Mark]
+    tints: list[Area]
     scale: Fraction
     placements: dict[str, Placement]
+
+    def tints_of(self, step: int) -> list[Mark]:
+        """The tinted pieces of one step, on paper."""
+        return [placed(tint, self.placements[tint.block]) for tint in self.tints if tint.step == step]
 
 
 def compose(
@@ -64,10 +72,12 @@ def compose(
     laid = arrange(drawing.marks, drawing.rotations, room, scale, size)
     figure: list[Mark] = []
     for mark in drawing.marks:
-        figure += expanded(placed(mark, laid.placements[mark.block]), size)
+        if not isinstance(mark, Area):
+            figure += expanded(placed(mark, laid.placements[mark.block]), size)
+    tints = [mark for mark in drawing.marks if isinstance(mark, Area)]
     figure += labels.lettering(figure, room, size)
     furniture = _furniture(paper, title, conventions, laid.scale, brief, notes)
-    return Page(paper.width, paper.height, figure, furniture, laid.scale, laid.placements)
+    return Page(paper.width, paper.height, figure, furniture, tints, laid.scale, laid.placements)
 
 
 def _text(x: float, y: float, text: str, height: float, anchor: str = "left") -> Mark:
@@ -145,11 +155,6 @@ def _projection_symbol(x: float, y: float, projection: Projection) -> list[Mark]
     return [*drawn, *circles, *centre]
 
 
-def until_step(page: Page, step: int) -> list[Mark]:
-    """The figure as it stands after a step; tints only belong to the step that is being made."""
-    return [m for m in page.marks if m.step <= step and (m.step == step or not isinstance(m, marks.Area))]
-
-
 def final(page: Page) -> list[Mark]:
-    """All that is printed: furniture and the finished figure, without tints."""
-    return [*page.furniture, *(mark for mark in page.marks if not isinstance(mark, marks.Area))]
+    """All that is printed: furniture and the finished figure."""
+    return [*page.furniture, *page.marks]

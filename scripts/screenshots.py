@@ -1,0 +1,78 @@
+"""Makes the pictures in docs/screenshots from the sample folio, at 1280×800, offscreen; and one exported sheet."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+from PySide6.QtWidgets import QApplication  # noqa: E402 - the platform is chosen first
+
+from wisecompass.desk.session import Session  # noqa: E402
+from wisecompass.desk.theme import load_fonts  # noqa: E402
+from wisecompass.desk.window import DeskWindow  # noqa: E402
+from wisecompass.folio import store  # noqa: E402
+
+OUT = ROOT / "docs" / "screenshots"
+
+VIEWS: tuple[tuple[str, str, int, str], ...] = (
+    ("blend", "tangency/arc-two-lines", 6, ""),
+    ("polygon", "polygons/regular-from-side", 13, ""),
+    ("ellipse", "conics/ellipse", 12, ""),
+    ("four-centres", "conics/ellipse", 0, "four centres"),
+    ("line-in-space", "space/line-inclined-to-both", 15, ""),
+    ("box", "pictorial/box", 9, ""),
+    ("hopper", "developments/rectangle-to-rectangle", 30, ""),
+)
+"""(name, problem, step or 0 for the whole sheet, method or "" for the sample's own)."""
+
+
+def main() -> None:
+    application = QApplication([])
+    load_fonts()
+    session = Session(store.sample())
+    window = DeskWindow(session)
+    window.show()
+    OUT.mkdir(parents=True, exist_ok=True)
+    places = {figure.problem: s for s, sheet in enumerate(session.folio.sheets) for figure in sheet.figures}
+
+    def take(name: str) -> None:
+        session.settle()
+        window.index.finish_signs()
+        window.strip.setFocus()
+        application.processEvents()
+        application.processEvents()
+        window.grab().save(str(OUT / f"{name}.png"))
+
+    for name, problem_id, step, method in VIEWS:
+        session.turn_to(places[problem_id])
+        if method:
+            session.set_method(method)
+        session.go_to(step or session.last_step + 1)
+        take(name)
+        if method:
+            session.undo_stack.undo()
+    session.turn_to(places["space/line-inclined-to-both"])
+    session.set_given("inclination_hp", "60")
+    take("refused")
+    session.set_given("inclination_hp", "34")
+    session.turn_to(places["tangency/arc-two-lines"])
+    session.go_to(6)
+    window.toggle_dark()
+    take("dark")
+    window.close()
+    pdf = OUT / "folio.pdf"
+    export = [sys.executable, "-m", "wisecompass.cli", "export", str(store.SAMPLE), "--pdf", str(pdf)]
+    subprocess.run(export, cwd=ROOT, check=True)
+    one_page = ["-r", "100", "-f", "5", "-l", "5", "-png", "-singlefile"]
+    subprocess.run(["pdftoppm", *one_page, str(pdf), str(OUT / "sheet")], check=True)
+    pdf.unlink()
+
+
+if __name__ == "__main__":
+    main()
