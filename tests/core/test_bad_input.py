@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import unittest
 
 from hypothesis import HealthCheck, given, settings
@@ -16,6 +17,11 @@ from wisecompass.drafting.solve import certify, draw
 PROBLEMS = [catalogue.problem(problem_id) for problem_id in catalogue.ids()]
 GIVENS = [(problem, item) for problem in PROBLEMS for item in problem.given_list]
 
+EXPLORE = int(os.environ.get("WISE_COMPASS_EXPLORE", "1"))
+"""More than 1: so many times more examples, new ones at every run."""
+
+STEADY = settings(deadline=None, suppress_health_check=[HealthCheck.too_slow], derandomize=EXPLORE == 1)
+
 typed_numbers = st.one_of(
     st.decimals(-1_000_000, 1_000_000, places=3, allow_nan=False).map(str),
     st.integers(-(10**9), 10**9).map(str),
@@ -26,13 +32,13 @@ typed_numbers = st.one_of(
 
 
 class AnyText(unittest.TestCase):
-    @settings(max_examples=400, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @settings(STEADY, max_examples=400 * EXPLORE)
     @given(st.sampled_from(GIVENS), typed_numbers)
     def test_one_given_of_any_text(self, where: tuple[Problem, Given], text: str) -> None:
         problem, item = where
         self._figure_or_sentence(problem, {item.name: text})
 
-    @settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @settings(STEADY, max_examples=150 * EXPLORE)
     @given(st.sampled_from(PROBLEMS), st.data())
     def test_all_givens_at_once(self, problem: Problem, data: st.DataObject) -> None:
         raw = {}

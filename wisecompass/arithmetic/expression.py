@@ -78,7 +78,7 @@ def read(text: str, default_unit: str | None = None) -> Expression:
     Raises:
         Unreadable: the text is empty, too long, or not a number.
     """
-    stripped = text.strip()
+    stripped = one_line(text)
     if not stripped:
         raise Unreadable("nothing is written there")
     if len(stripped) > LONGEST:
@@ -91,6 +91,11 @@ def read(text: str, default_unit: str | None = None) -> Expression:
     expression = Expression(stripped, tree, unit)
     expression.fraction()  # finds a division by zero at once
     return expression
+
+
+def one_line(text: str) -> str:
+    """Typed text fit to be quoted in a sentence: no line breaks, nothing that does not print."""
+    return "".join(c if c.isprintable() else "?" for c in " ".join(text.split()))
 
 
 def of(value: int | float | Fraction | str) -> Expression:

@@ -8,6 +8,7 @@ from __future__ import annotations
 import difflib
 from importlib import import_module
 
+from wisecompass.arithmetic.expression import one_line
 from wisecompass.drafting.errors import Unknown
 from wisecompass.drafting.problem import Problem
 
@@ -35,7 +36,7 @@ def problem(problem_id: str) -> Problem:
     family, _, name = problem_id.partition("/")
     if name not in FAMILIES.get(family, ()):
         close = difflib.get_close_matches(problem_id, ids(), 1, 0.4) or ids()[:1]
-        raise Unknown(f"there is no problem “{problem_id[:60]}”; did you mean {close[0]}?")
+        raise Unknown(f"there is no problem “{one_line(problem_id)[:60]}”; did you mean {close[0]}?")
     module = import_module(f"{__name__}.{family}.{name.replace('-', '_')}")
     found: Problem = module.PROBLEM
     return found

@@ -39,7 +39,7 @@ class NumberField(QLineEdit):
         self.textChanged.connect(lambda _: self.updateGeometry())
 
     def sizeHint(self) -> QSize:  # noqa: N802 - Qt's name
-        width = QFontMetrics(self.font()).horizontalAdvance(self.text() or "0") + 10
+        width = QFontMetrics(self.font()).horizontalAdvance(self.text() or "0") + 8
         return QSize(max(width, 30), 28)
 
     def minimumSizeHint(self) -> QSize:  # noqa: N802

@@ -16,7 +16,7 @@ from wisecompass.drafting.marks import Mark, bounds, sampled
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import draw
 
-SIGN = 34
+SIGN = 30
 """Side of a sign, px."""
 
 PLACE, PROBLEM_ID = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole.value + 1
@@ -89,7 +89,7 @@ class Index(QWidget):
         item.setFlags(Qt.ItemFlag.ItemIsEnabled)
         item.setFont(0, interface_font(13, strong=True))
         item.setForeground(0, self.theme.color("quiet"))
-        item.setSizeHint(0, QSize(100, 27))
+        item.setSizeHint(0, QSize(100, 23))
         return item
 
     def _draw_a_sign(self) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import Enum
 from html import escape
 
@@ -10,6 +10,7 @@ from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelInde
 from PySide6.QtGui import QFontMetrics, QGuiApplication, QKeyEvent, QPainter, QPen, QResizeEvent
 from PySide6.QtWidgets import QLabel, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
+from wisecompass.arithmetic import PLAIN
 from wisecompass.desk.measure import Measured
 from wisecompass.desk.session import Session
 from wisecompass.desk.steps import WALKING
@@ -61,7 +62,7 @@ def answer_row(answer: Answer) -> Row:
     unit = answer.kind.unit
     value = 0.0 if abs(answer.value) <= answer.bound else answer.value
     shown = number_text(value, 4) + (unit if unit == "°" else f" {unit}" if unit else "")
-    closed = f"= {answer.closed_form}   " if answer.closed_form else ""
+    closed = f"= {answer.closed_form.replace('-', '−')}   " if answer.closed_form else ""
     if answer.bound == 0 or not answer.proved:
         proof = "exact" if answer.proved else f"numerical, to {power_text(answer.bound)}"
     else:
@@ -232,7 +233,8 @@ class Ledger(QListView):
             rows += self._measure_rows(self.measured)
         certificate = self.session.certificate
         if certificate is not None:
-            rows.append(Row(RowKind.HEAD, "Answers"))
+            stale = "of the last drawing" if self.session.trouble is not None else ""
+            rows.append(Row(RowKind.HEAD, "Answers", stale))
             rows += [answer_row(answer) for answer in certificate.answers]
             worst = certificate.deviation
             if worst.worst:
@@ -247,9 +249,24 @@ class Ledger(QListView):
                 unit = "°" if check.unit == "°" else " mm"
                 below = "" if check.holds else f"off by {number_text(check.residual, 4)}{unit}"
                 rows.append(Row(RowKind.CHECK, spoken(check.text), below=below, good=check.holds))
-        elif self.session.drawing is not None:
-            rows += self.table.rows[len(rows) :]
+        else:
+            rows += self._unproved_rows()
         self.table.set_rows(rows)
+
+    def _unproved_rows(self) -> list[Row]:
+        """The answers in floats, for the moment until the proof is there."""
+        drawing = self.session.drawing
+        if drawing is None:
+            return []
+        truth = drawing.problem.find_truth(drawing.typed, PLAIN)
+        values = {**drawing.findings, **truth.findings}
+        rows = [Row(RowKind.HEAD, "Answers")]
+        for name, kind in drawing.problem.findings.items():
+            if name in values:
+                value = values[name]
+                value = value if value is None or isinstance(value, str | bool | int) else float(value)
+                rows.append(replace(answer_row(Answer(name, kind, value)), below="being proved"))
+        return rows
 
     def _measure_rows(self, measured: Measured) -> list[Row]:
         head = Row(RowKind.HEAD, "Measured", measured.names)

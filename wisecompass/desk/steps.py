@@ -202,7 +202,8 @@ class StepStrip(QWidget):
         pieces = [(f"{word} ", plain, False) for word in before.split()]
         if found:
             tail = after[: len(after) - len(after.lstrip(",.;:)"))]
-            pieces.append((setting + tail + " ", large, True))
+            pieces.append((setting, large, True))
+            pieces.append((f"{tail} ", plain, False))
             after = after[len(tail) :]
         pieces += [(f"{word} ", plain, False) for word in after.split()]
         lines: list[tuple[list[Piece], float]] = []

@@ -11,7 +11,7 @@ from typing import Any, TypeAlias, cast
 
 from wisecompass.arithmetic import EXACT, PLAIN, Arithmetic, Number
 from wisecompass.arithmetic.certified import decide_sign
-from wisecompass.arithmetic.expression import LENGTH_UNITS, Expression, Unreadable, of, read
+from wisecompass.arithmetic.expression import LENGTH_UNITS, Expression, Unreadable, of, one_line, read
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.drafting.wording import number_text
 
@@ -90,7 +90,7 @@ class Given:
                 raise BadGiven(self.name, sentence, nearest)
 
     def _choose(self, raw: Raw) -> str:
-        text = str(raw).strip()
+        text = one_line(str(raw))
         for choice in self.choices:
             if text.casefold() == choice.casefold():
                 return choice

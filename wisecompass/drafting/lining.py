@@ -87,9 +87,11 @@ class Lining(Recorder):
         if self.drawing:
             self.put(marks.Text, x=float(at.x), y=float(at.y), text=text, height=height, anchor=anchor, pen=Pen.LETTERING)
 
-    def dimension(self, a: Point, b: Point, *, offset: float = 9.0, clear: Number | None = None) -> None:
+    def dimension(
+        self, a: Point, b: Point, *, offset: float = 9.0, clear: Number | None = None, text_at: float = 0.5
+    ) -> None:
         """Dimension the length a–b; the line stands ``offset`` mm of paper to the left of the way from a to b,
-        and ``clear`` mm of the figure farther out."""
+        and ``clear`` mm of the figure farther out; its text at the share ``text_at`` of the way."""
         if self.drawing:
             text = number_text(float(plane.distance(a, b)))
             self.put(
@@ -101,6 +103,7 @@ class Lining(Recorder):
                 text=text,
                 offset=offset,
                 clear=0.0 if clear is None else float(clear),
+                text_at=text_at,
                 pen=Pen.DIMENSION,
             )
 

@@ -110,7 +110,8 @@ class Text(Mark):
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LinearDimension(Mark):
     """A length between two points. Its line stands ``offset`` mm of paper to the left of the way from 1 to 2 (to the
-    right if negative), and ``clear`` mm of the figure farther out, to pass what is drawn there."""
+    right if negative), and ``clear`` mm of the figure farther out, to pass what is drawn there; its text stands at the
+    share ``text_at`` of the way."""
 
     x1: float
     y1: float
@@ -119,6 +120,7 @@ class LinearDimension(Mark):
     text: str
     offset: float = 9.0
     clear: float = 0.0
+    text_at: float = 0.5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -8,6 +8,7 @@ from enum import StrEnum
 from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import PLAIN, Arithmetic, Number
+from wisecompass.arithmetic.expression import one_line
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import Infeasible, Unknown
 from wisecompass.drafting.givens import Given, Givens, Raw, Typed, bind, bind_rational, givens_of, shown
@@ -117,7 +118,7 @@ class Problem:
             if method.name == name:
                 return method
         names = ", ".join(method.name for method in self.methods)
-        raise Unknown(f"“{name}” is no method of {self.id}; it has {names}")
+        raise Unknown(f"“{one_line(name)[:60]}” is no method of {self.id}; it has {names}")
 
     def read(self, raw: Mapping[str, Raw], unit: str | None = None) -> Typed:
         """Givens as typed, defaults filled in, limits and conditions checked.
@@ -128,7 +129,7 @@ class Problem:
         names = [item.name for item in self.given_list]
         for name in raw:
             if name not in names:
-                raise Unknown(f"“{name}” is no given of {self.id}; it has {', '.join(names)}")
+                raise Unknown(f"“{one_line(name)[:60]}” is no given of {self.id}; it has {', '.join(names)}")
         typed = {item.name: item.read(raw.get(item.name, item.default), unit) for item in self.given_list}
         self.require(self.conditions, typed)
         return typed
@@ -142,7 +143,8 @@ class Problem:
                 nearest = condition.nearest(bind_rational(self.givens, typed))
                 sentence = condition.sentence.format(**words)
                 if nearest:
-                    offers = ", ".join(f"{name.replace('_', ' ')} {value}" for name, value in nearest.items())
+                    said = {item.name: item for item in self.given_list}
+                    offers = ", ".join(f"{said[n].words} {shown(said[n], said[n].read(v))}" for n, v in nearest.items())
                     sentence += f"; the nearest that works is {offers}"
                 raise Infeasible(condition.name, sentence, condition.givens, nearest)
 

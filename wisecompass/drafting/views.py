@@ -49,12 +49,12 @@ class Views:
         if not self.board.drawing:
             return
         xs = [float(point.x) for point in points]
-        room = max((max(xs) - min(xs)) * 0.06, 1e-9)
+        room = max((max(xs) - min(xs)) * 0.11, 1e-9)
         for line in dict.fromkeys((self.ground, self.wall)):
             for x, letter, anchor in ((min(xs) - room, "X", "right"), (max(xs) + room, "Y", "left")):
                 end = Point(x, line.at.y)
                 self.board.extend(line, end)
-                self.board.letter(Point(x - room * (0.6 if letter == "X" else -0.6), line.at.y), letter, anchor=anchor)
+                self.board.letter(Point(x - room * (0.3 if letter == "X" else -0.3), line.at.y), letter, anchor=anchor)
 
     def above(self, point: Point) -> Number:
         """Height above HP of a point of the front view."""

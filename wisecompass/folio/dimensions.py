@@ -81,7 +81,8 @@ def _linear(mark: marks.LinearDimension, size: float) -> list[Mark]:
     drawn += _arrow(mark, ax, ay, -ux * inward, -uy * inward, arrow) + _arrow(mark, bx, by, ux * inward, uy * inward, arrow)
     angle = _readable(math.degrees(math.atan2(dy, dx)))
     lift_x, lift_y = -math.sin(math.radians(angle)), math.cos(math.radians(angle))
-    drawn.append(_lettering(mark, (ax + bx) / 2 + lift_x * gap, (ay + by) / 2 + lift_y * gap, mark.text, height, angle))
+    tx, ty = ax + (bx - ax) * mark.text_at, ay + (by - ay) * mark.text_at
+    drawn.append(_lettering(mark, tx + lift_x * gap, ty + lift_y * gap, mark.text, height, angle))
     return drawn
 
 

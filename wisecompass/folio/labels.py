@@ -20,7 +20,7 @@ HEIGHT = 3.5
 _WEIGHTS = {Pen.OUTLINE: 6.0, Pen.CUT: 6.0, Pen.LETTERING: 12.0, Pen.GIVEN: 4.0, Pen.DIMENSION: 4.0, Pen.FOLD: 3.0}
 """How bad it is for a letter to lie on a line of that pen; ``THIN_WEIGHT`` for others."""
 
-THIN_WEIGHT = 2.0
+THIN_WEIGHT = 3.0
 OVERLAP, OUTSIDE = 8.0, 50.0
 """How bad it is to cover other lettering, or to leave the room."""
 

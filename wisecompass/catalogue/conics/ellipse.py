@@ -109,8 +109,9 @@ def _fair(b: Board, axes: _Axes, plotted: list[Point], clear: Number | None = No
 
 
 def _dimension_axes(b: Board, axes: _Axes, clear: Number | None = None) -> None:
-    b.dimension(axes.left, axes.right, offset=-8, clear=axes.b if clear is None else clear)
-    b.dimension(axes.low, axes.high, offset=-8, clear=axes.a if clear is None else clear)
+    """Dimensions outside all that is drawn; their text stands clear of the axes."""
+    b.dimension(axes.left, axes.right, offset=-8, clear=axes.b if clear is None else clear, text_at=0.3)
+    b.dimension(axes.low, axes.high, offset=-8, clear=axes.a if clear is None else clear, text_at=0.3)
 
 
 def _quarter(g: Axes) -> int:

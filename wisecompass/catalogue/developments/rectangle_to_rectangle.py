@@ -132,10 +132,15 @@ def _views(b: Board, g: Hopper) -> _Sheet:
     views.reach(*plan.values())
     for letter in BOTTOM + TOP:
         views.read(letter, elevation[letter], plan[letter])
+    sheet = _Sheet(views, plan, elevation)
+    with b.block("picture"):
+        for start, end in _PICTURE_EDGES:
+            pen = Pen.HIDDEN if "D" in (start, end) else Pen.GIVEN
+            b.edge(_pictured(sheet, start), _pictured(sheet, end), pen)
     b.dimension(plan["A"], plan["B"], offset=-8)
     b.dimension(plan["B"], plan["C"], offset=-8)
-    b.dimension(elevation["A"], Point(elevation["A"].x, elevation["E"].y), offset=10)
-    return _Sheet(views, plan, elevation)
+    b.dimension(elevation["A"], Point(elevation["A"].x, elevation["E"].y), offset=17)
+    return sheet
 
 
 def _stations(sheet: _Sheet, g: Hopper) -> list[tuple[str, str]]:
@@ -280,11 +285,6 @@ def _finish(b: Board, g: Hopper, sheet: _Sheet, stations: list[tuple[str, str]],
             b.line_in(*rim, *seams, pen=Pen.CUT, why="the outline to be cut")
         b.caution("Cut edges are sharp and burred: wear gloves and deburr before folding.")
         b.caution("Mark the inside of the sheet: joined the wrong side out, the offset comes out mirrored.")
-    with b.block("picture"):
-        if b.drawing:
-            for start, end in _PICTURE_EDGES:
-                pen = Pen.HIDDEN if "D" in (start, end) else Pen.GIVEN
-                b.edge(_pictured(sheet, start), _pictured(sheet, end), pen)
     outline = [*lows, *reversed(highs)]
     b.find("area", absolute(plane.polygon_area(outline)))
     around = plane.distance(outline[-1], outline[0])

@@ -55,7 +55,7 @@ def _base(b: Board, g: SidesAndSide) -> tuple[Point, Point, Line]:
 
 def _walk_round(b: Board, g: SidesAndSide, centre: Point, first: Point, second: Point) -> None:
     """Circle about the centre, the side stepped off from P2, and the polygon lined in."""
-    circle = b.circle_through(centre, first, name="circle about O")
+    circle = b.circle_through(centre, first, name=f"circle about {centre.name}")
     names = [f"P{k}" for k in range(3, g.sides + 1)]
     corners = [first, second, *b.step_off(circle, second, g.side, names, why="the side carried round")]
     b.caution("Stepping errors add up: compare the last side with the others before lining in.")
