@@ -251,7 +251,7 @@ def _export(args: argparse.Namespace) -> int:
 def _desk(args: argparse.Namespace) -> int:
     from wisecompass.desk.start import open_desk
 
-    return open_desk(getattr(args, "folio", None), args.picture)
+    return open_desk(getattr(args, "folio", None), args.picture, args.command == "demo" or args.demo)
 
 
 def _schema(args: argparse.Namespace) -> int:

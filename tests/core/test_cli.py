@@ -113,6 +113,13 @@ class Solving(unittest.TestCase):
         self.assertEqual(code, 0)
         self.assertIn("closing error", out)
         self.assertIn("strays 8.4020 mm", out)
+        self.assertIn("slip: stepped off one side too many", out)
+
+    def test_slips_are_computed_figures(self) -> None:
+        data = self.solved("tangency/arc-two-lines", "--set", "angle=60", "--set", "radius=10")
+        slips: dict[str, dict[str, float]] = data["slips"]  # type: ignore[assignment]
+        doubled = next(figures for name, figures in slips.items() if "diameter" in name)
+        self.assertAlmostEqual(doubled["setback"], 20 * 3**0.5)
 
 
 class Refusing(unittest.TestCase):

@@ -16,7 +16,7 @@ from pypdf import PdfReader
 
 from wisecompass import catalogue
 from wisecompass.drafting import marks
-from wisecompass.drafting.conventions import Conventions
+from wisecompass.drafting.conventions import Conventions, Projection
 from wisecompass.drafting.pens import STROKES, Pen
 from wisecompass.drafting.solve import certify, draw
 from wisecompass.exchange.csv import csv
@@ -251,6 +251,25 @@ class OnPaper(unittest.TestCase):
             )
             self.assertLessEqual(clashes, len(boxes) // 12, problem_id)
 
+    def test_the_projection_symbol_shows_the_end_view_on_its_proper_side(self) -> None:
+        """In first angle the view from the left stands to the right of the cone, in third to the left of it; the
+        narrow end, which that view shows in front, is the left one."""
+        for projection, to_the_right in ((Projection.FIRST, True), (Projection.THIRD, False)):
+            problem = catalogue.problem("pictorial/box")
+            drawing = draw(problem, problem.read({}), problem.methods[0])
+            page = compose(drawing, Paper(), Title(), Conventions(projection))
+            circles = [m for m in page.furniture if isinstance(m, marks.Arc)]
+            self.assertEqual(len(circles), 2)
+            x, y = circles[0].cx, circles[0].cy
+            upright = [
+                m for m in page.furniture
+                if isinstance(m, marks.Segment) and m.pen is Pen.GIVEN and m.x1 == m.x2 and abs(m.x1 - x) < 20
+            ]  # fmt: skip
+            ends = {m.x1: abs(m.y2 - m.y1) for m in upright if min(m.y1, m.y2) < y < max(m.y1, m.y2)}
+            self.assertEqual(len(ends), 2)
+            self.assertEqual(x > max(ends), to_the_right)
+            self.assertLess(ends[min(ends)], ends[max(ends)])
+
     def test_huge_and_tiny_figures_find_a_scale(self) -> None:
         for radius in ("0.001", "0.5", "900000"):
             page = page_for("tangency/arc-two-lines", radius=radius)
@@ -263,6 +282,12 @@ class OnPaper(unittest.TestCase):
             page = page_for("pictorial/box", Paper("A2"), scale)
             letters = {m.text for m in page.marks if isinstance(m, marks.Text)}
             self.assertLessEqual({"64", "36", "48"}, letters)
+
+    def test_a_picture_that_shortens_its_edges_is_dimensioned_in_true_lengths(self) -> None:
+        problem = catalogue.problem("pictorial/box")
+        drawing = draw(problem, problem.read({"scale": "isometric"}), problem.methods[0])
+        texts = {m.text for m in drawing.marks if isinstance(m, marks.LinearDimension)}
+        self.assertEqual(texts, {"64", "36", "48"})
 
 
 if __name__ == "__main__":

@@ -403,14 +403,27 @@ class Folios(DeskTest):
         self.assertIn("cannot be written", self.window.notice_label.text())
 
     def test_unsaved_work_comes_back_with_the_next_start(self) -> None:
-        from wisecompass.desk.start import _draft
+        from wisecompass.desk.start import _left_open
 
         self.turn_to("tangency/arc-two-lines")
         self.type_into("angle", "99")
         self.window.close()
-        again = _draft(self.settings)
+        again = _left_open(None, self.settings)
         assert again is not None
-        self.assertEqual(again.sheets[1].figures[0].givens["angle"], "99")
+        self.assertEqual(again.folio.sheets[1].figures[0].givens["angle"], "99")
+
+    def test_the_last_folio_opens_again(self) -> None:
+        from wisecompass.desk.start import _left_open
+
+        self.assertIsNone(_left_open(None, self.settings))
+        path = self.folder / "mine.folio.json"
+        self.window.save_to(path)
+        self.window.close()
+        again = _left_open(None, self.settings)
+        assert again is not None
+        self.assertEqual(again.path, path)
+        path.write_text("{")
+        self.assertIsNone(_left_open(None, self.settings))
 
     def test_the_window_remembers_its_size_and_the_dark(self) -> None:
         self.window.resize(self.window.minimumSizeHint().width() + 6, 712)

@@ -13,7 +13,7 @@ from wisecompass.folio import print as _  # noqa: F401 - the core before Qt, whi
 if TYPE_CHECKING:
     from PySide6.QtCore import QSettings
 
-    from wisecompass.folio.document import Folio
+    from wisecompass.desk.session import Session
 
 PICTURE = Path("wise-compass-desk.png")
 """Where the picture goes when there is no display and no name was given."""
@@ -22,8 +22,11 @@ FIRST_SHEET, FIRST_STEP = 1, 5
 """Where the sample folio opens: a blend with the compass in the work."""
 
 
-def open_desk(path: Path | None, picture: Path | None = None) -> int:
-    """Open the window on a folio (the sample when None); with ``picture`` write that picture and end.
+def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False) -> int:
+    """Open the window and return when it is closed; with ``picture`` write that picture and end at once.
+
+    It opens on the folio at ``path``; else on the work that was left unsaved, else on the last folio, else on the
+    sample. With ``demo`` it is the sample.
 
     Raises:
         BadDocument: the folio cannot be used, or Qt cannot start here.
@@ -51,12 +54,8 @@ def open_desk(path: Path | None, picture: Path | None = None) -> int:
     application.setApplicationName("Wise Compass")
     load_fonts()
     settings = None if offscreen else QSettings(str(_settings_file()), QSettings.Format.IniFormat)
-    draft = _draft(settings) if path is None else None
-    if path is not None:
-        session = Session(store.load(path), path)
-    elif draft is not None:
-        session = Session(draft)
-    else:
+    session = None if demo else _left_open(path, settings)
+    if session is None:
         session = Session(store.sample(), sheet=FIRST_SHEET)
         session.go_to(FIRST_STEP)
     window = DeskWindow(session, settings)
@@ -83,16 +82,24 @@ def _settings_file() -> Path:
     return folder / "desk.ini"
 
 
-def _draft(settings: QSettings | None) -> Folio | None:
-    """Unsaved work from the last time, if there is any that can be read."""
-    if settings is None:
-        return None
+def _left_open(path: Path | None, settings: QSettings | None) -> Session | None:
+    """The folio asked for, or the work that was left, if there is any that can be read."""
+    from wisecompass.desk.session import Session
     from wisecompass.folio import store
 
+    if path is not None:
+        folio = store.load(path)
+        if not any(sheet.figures for sheet in folio.sheets):
+            raise BadDocument(f"{path.name} has no sheet with a figure")
+        return Session(folio, path)
+    if settings is None:
+        return None
+    last = Path(str(settings.value("folio", ""))) if settings.value("folio", "") else None
     draft = Path(settings.fileName()).with_name(f"draft{store.SUFFIX}")
-    if not draft.exists():
-        return None
-    try:
-        return store.load(draft)
-    except BadDocument:
-        return None
+    for file in (draft, last):
+        if file is not None and file.exists():
+            try:
+                return Session(store.load(file), last)
+            except BadDocument:
+                continue
+    return None

@@ -88,12 +88,20 @@ class Lining(Recorder):
             self.put(marks.Text, x=float(at.x), y=float(at.y), text=text, height=height, anchor=anchor, pen=Pen.LETTERING)
 
     def dimension(
-        self, a: Point, b: Point, *, offset: float = 9.0, clear: Number | None = None, text_at: float = 0.5
+        self,
+        a: Point,
+        b: Point,
+        *,
+        offset: float = 9.0,
+        clear: Number | None = None,
+        text_at: float = 0.5,
+        true: Number | None = None,
     ) -> None:
         """Dimension the length a–b; the line stands ``offset`` mm of paper to the left of the way from a to b,
-        and ``clear`` mm of the figure farther out; its text at the share ``text_at`` of the way."""
+        and ``clear`` mm of the figure farther out; its text at the share ``text_at`` of the way. The text is the
+        length drawn, or the ``true`` one in a picture that shortens it."""
         if self.drawing:
-            text = number_text(float(plane.distance(a, b)))
+            text = number_text(float(plane.distance(a, b) if true is None else true))
             self.put(
                 marks.LinearDimension,
                 x1=float(a.x),

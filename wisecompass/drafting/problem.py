@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
+from fractions import Fraction
 from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import PLAIN, Arithmetic, Number
@@ -160,11 +161,19 @@ class Problem:
         """The brief as a plain sentence."""
         return self.brief.format(**{item.name: shown(item, typed[item.name]) for item in self.given_list})
 
+    def slip_figures(self, typed: Typed) -> dict[str, dict[str, float]]:
+        """What the drawing of each mistake would measure, by slip and finding."""
+        g = bind(self.givens, typed, PLAIN)
+        make = _maker(PLAIN)
+        return {s.name: {n: float(v) for n, v in s.measure(g, make).items()} for s in self.slips}
+
     def find_truth(self, typed: Typed, arithmetic: Arithmetic) -> Truth:
         """The truth in ``arithmetic`` (plain or ball)."""
-        from fractions import Fraction
+        return self.truth(bind(self.givens, typed, arithmetic), _maker(arithmetic))
 
-        return self.truth(bind(self.givens, typed, arithmetic), lambda value: arithmetic.number(Fraction(value)))
+
+def _maker(arithmetic: Arithmetic) -> Make:
+    return lambda value: arithmetic.number(Fraction(value))
 
 
 def method(

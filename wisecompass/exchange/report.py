@@ -42,6 +42,7 @@ def report(problem: Problem, method: Method, typed: Typed, certificate: Certific
             "unit": "mm",
             "where": certificate.deviation.where,
         },
+        "slips": problem.slip_figures(typed),
         "cautions": [*problem.cautions, *by_step],
     }
 
@@ -72,4 +73,8 @@ def in_words(problem: Problem, method: Method, typed: Typed, certificate: Certif
     worst = certificate.deviation
     if worst.worst:
         lines.append(f"  strays {worst.worst:.4f} mm from the truth, at {worst.where}")
+    lines.append("")
+    for name, figures in problem.slip_figures(typed).items():
+        measured = ", ".join(f"{n.replace('_', ' ')} {value:.4f}" for n, value in figures.items())
+        lines.append(f"  slip: {name}; then {measured}")
     return "\n".join(lines)

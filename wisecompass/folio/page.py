@@ -136,18 +136,17 @@ def _furniture(
 
 
 def _projection_symbol(x: float, y: float, projection: Projection) -> list[Mark]:
-    """The truncated cone of ISO 5456-2, its end view to the right of it (first angle) or to the left (third angle)."""
+    """The truncated cone of ISO 5456-2, its narrow end to the left, and its end view seen from the left: on the far
+    side of the cone in first angle, on the near side in third."""
     large, small, half = 3.6, 1.8, 4.0
-    cone_x, circle_x = (x - 5.2, x + 5.6) if projection is Projection.FIRST else (x + 5.2, x - 5.6)
-    wide, narrow = (-half, half) if projection is Projection.FIRST else (half, -half)
+    side = 1 if projection is Projection.FIRST else -1
+    cone_x, circle_x = x - 5.2 * side, x + 5.6 * side
     corners = [
-        (cone_x + wide, y - large),
-        (cone_x + narrow, y - small),
-        (cone_x + narrow, y + small),
-        (cone_x + wide, y + large),
+        (cone_x - half, y - small),
+        (cone_x + half, y - large),
+        (cone_x + half, y + large),
+        (cone_x - half, y + small),
     ]
-    if projection is Projection.THIRD:
-        corners = [(2 * cone_x - px, py) for px, py in corners]
     pen = Pen.GIVEN
     drawn = [_rule(*a, *b, pen) for a, b in zip(corners, [*corners[1:], corners[0]], strict=True)]
     circles = [marks.Arc(cx=circle_x, cy=y, radius=r, pen=pen) for r in (large, small)]

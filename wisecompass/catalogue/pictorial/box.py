@@ -87,9 +87,9 @@ def _finish(b: Board, g: Box, at: dict[str, Point]) -> None:
     b.line_in(*((at[edge[0]], at[edge[1]]) for edge in EDGES), why="the nine edges that are seen")
     if g.hidden_edges == "dashed":
         b.line_in(*((at[edge[0]], at[edge[1]]) for edge in HIDDEN_EDGES), pen=Pen.HIDDEN, why="from the corner behind")
-    b.dimension(at["B"], at["A"], offset=9)
-    b.dimension(at["A"], at["D"], offset=9)
-    b.dimension(at["D"], at["H"], offset=9)
+    b.dimension(at["B"], at["A"], offset=9, true=g.right)
+    b.dimension(at["A"], at["D"], offset=9, true=g.front)
+    b.dimension(at["D"], at["H"], offset=9, true=g.height)
     if g.paper == "dot grid":
         _dot_grid(b, at)
     b.find("front_drawn", plane.distance(at["A"], at["D"]))
