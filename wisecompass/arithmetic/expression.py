@@ -41,11 +41,13 @@ class Unreadable(ValueError):
 
 @dataclass(frozen=True)
 class Expression:
-    """A typed number: its text, the tree read from it, and the unit word found at its end, if any."""
+    """A typed number: its text, the tree read from it, the unit word found at its end, if any, and the unit that was
+    meant where there is none."""
 
     text: str
     tree: tuple[object, ...]
     unit: str | None = None
+    default_unit: str | None = None
 
     def evaluate(self, arithmetic: Arithmetic) -> Number:
         """The value in ``arithmetic``, in mm or degrees.
@@ -88,7 +90,7 @@ def read(text: str, default_unit: str | None = None) -> Expression:
     unit_used = unit or default_unit
     if unit_used and UNITS[unit_used] != 1:
         tree = ("*", tree, ("number", UNITS[unit_used]))
-    expression = Expression(stripped, tree, unit)
+    expression = Expression(stripped, tree, unit, default_unit)
     expression.fraction()  # finds a division by zero at once
     return expression
 

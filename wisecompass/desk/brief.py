@@ -10,7 +10,7 @@ from PySide6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QPainter, QPaint
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QLineEdit, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from wisecompass.arithmetic import PLAIN
-from wisecompass.arithmetic.expression import Unreadable, read
+from wisecompass.arithmetic.expression import UNITS, Unreadable, read
 from wisecompass.desk.flow import FlowLayout
 from wisecompass.desk.session import Session
 from wisecompass.desk.theme import UNIT, Theme, interface_font
@@ -69,7 +69,11 @@ class NumberField(QLineEdit):
             return
         exact = value.fraction()
         there = exact if exact is not None else Fraction(str(round(float(value.evaluate(PLAIN)), 6)))
-        moved = there + way * step
+        moved = there + way * step * (UNITS[value.unit] if value.unit else 1)
+        if value.unit is not None:
+            self.setText(f"{number_text(float(moved / UNITS[value.unit]), 6).replace('−', '-')} {value.unit}")
+            self.edited.emit(self.given.name, self.text())
+            return
         if self.given.least is not None:
             moved = max(moved, self.given.least)
         if self.given.most is not None:
@@ -183,6 +187,7 @@ class Brief(QWidget):
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.fields: dict[str, NumberField | ChoiceWord] = {}
+        self.tails: dict[str, tuple[QLabel, Given, str]] = {}
         self.tags: list[MethodTag] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(2 * UNIT, UNIT, 2 * UNIT, UNIT)
@@ -213,7 +218,7 @@ class Brief(QWidget):
         """Set the sentence of another problem."""
         _clear(self.sentence_flow)
         _clear(self.method_flow)
-        self.fields, self.tags = {}, []
+        self.fields, self.tails, self.tags = {}, {}, []
         givens = {item.name: item for item in self.session.problem.given_list}
         for piece in re.split(r"(\{\w+\}[.,;:]?)", self.session.problem.brief):
             match = re.fullmatch(r"\{(\w+)\}([.,;:]?)", piece)
@@ -245,18 +250,24 @@ class Brief(QWidget):
         field: NumberField | ChoiceWord
         field = ChoiceWord(item, text) if item.form is Form.CHOICE else NumberField(item, text)
         field.edited.connect(self.session.set_given)
-        unit = {"mm": " mm", "°": "°"}.get(item.form.unit, "")
         holder = QWidget()
         row = QHBoxLayout(holder)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addWidget(field)
-        tail = QLabel(f"{unit}{stop} ")
+        tail = QLabel(f"{self._unit_after(item, text)}{stop} ")
         tail.setObjectName("sentence")
         tail.setFont(interface_font(19))
         row.addWidget(tail)
         self.sentence_flow.addWidget(holder)
         self.fields[item.name] = field
+        self.tails[item.name] = (tail, item, stop)
+
+    def _unit_after(self, item: Given, text: str) -> str:
+        """The unit said after a field: nothing where the drafter has typed one."""
+        if re.search(r"(mm|cm|m|in|ft|\"|°|deg)\s*$", text):
+            return ""
+        return {"mm": f" {self.session.folio.conventions.units}", "°": "°"}.get(item.form.unit, "")
 
     def _choose(self, name: str) -> None:
         self.session.set_method(name)
@@ -273,6 +284,10 @@ class Brief(QWidget):
                 if field.text() != text:
                     field.setText(text)
                 field.mark(name in troubled)
+            tail, item, stop = self.tails[name]
+            said = f"{self._unit_after(item, text)}{stop} "
+            if said != tail.text():
+                tail.setText(said)
         trouble = self.session.trouble
         reason = _sentence(str(trouble)) if trouble else ""
         if reason != self.reason.text():

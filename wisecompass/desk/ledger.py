@@ -15,8 +15,9 @@ from wisecompass.desk.measure import Measured
 from wisecompass.desk.session import Session
 from wisecompass.desk.steps import WALKING
 from wisecompass.desk.theme import UNIT, Theme, interface_font
+from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.solve import Answer
-from wisecompass.drafting.wording import number_text, spoken
+from wisecompass.drafting.wording import measured, number_text, spoken
 
 AnyIndex = QModelIndex | QPersistentModelIndex
 
@@ -52,17 +53,17 @@ def power_text(bound: float) -> str:
     return f"{mantissa}·10{raised}"
 
 
-def answer_row(answer: Answer) -> Row:
-    """A finding as a row."""
+def answer_row(answer: Answer, units: Units = Units.MM) -> Row:
+    """A finding as a row, in the folio's units; its closed form only where those are millimetres."""
     name = answer.name.replace("_", " ")
     if answer.value is None:
         return Row(RowKind.ANSWER, name, "none", "runs parallel: there is none", "none")
     if not isinstance(answer.value, float):
         return Row(RowKind.ANSWER, name, str(answer.value), "", str(answer.value))
-    unit = answer.kind.unit
     value = 0.0 if abs(answer.value) <= answer.bound else answer.value
-    shown = number_text(value, 4) + (unit if unit == "°" else f" {unit}" if unit else "")
-    closed = f"= {answer.closed_form.replace('-', '−')}   " if answer.closed_form else ""
+    shown = measured(value, answer.kind.unit, units, 4)
+    in_millimetres = units is Units.MM or not answer.kind.unit.startswith("mm")
+    closed = f"= {answer.closed_form.replace('-', '−')}   " if answer.closed_form and in_millimetres else ""
     if answer.bound == 0 or not answer.proved:
         proof = "exact" if answer.proved else f"numerical, to {power_text(answer.bound)}"
     else:
@@ -235,10 +236,10 @@ class Ledger(QListView):
         if certificate is not None:
             stale = "of the last drawing" if self.session.trouble is not None else ""
             rows.append(Row(RowKind.HEAD, "Answers", stale))
-            rows += [answer_row(answer) for answer in certificate.answers]
+            rows += [answer_row(answer, self._units) for answer in certificate.answers]
             worst = certificate.deviation
             if worst.worst:
-                away = f"{number_text(worst.worst, 3)} mm"
+                away = measured(worst.worst, "mm", self._units, 3)
                 rows.append(
                     Row(RowKind.ANSWER, "strays from the truth", away, f"at {spoken(worst.where)}", repr(worst.worst))
                 )
@@ -265,23 +266,26 @@ class Ledger(QListView):
             if name in values:
                 value = values[name]
                 value = value if value is None or isinstance(value, str | bool | int) else float(value)
-                rows.append(replace(answer_row(Answer(name, kind, value)), below="being proved"))
+                rows.append(replace(answer_row(Answer(name, kind, value), self._units), below="being proved"))
         return rows
 
-    def _measure_rows(self, measured: Measured) -> list[Row]:
-        head = Row(RowKind.HEAD, "Measured", measured.names)
-        if measured.note:
-            return [head, Row(RowKind.NOTE, measured.note)]
-        closed = f"= {measured.closed_form}   " if measured.closed_form else ""
-        below = f"{closed}proved ± {power_text(measured.bound)}"
+    @property
+    def _units(self) -> Units:
+        return self.session.conventions.units
+
+    def _measure_rows(self, taken: Measured) -> list[Row]:
+        head = Row(RowKind.HEAD, "Measured", taken.names)
+        if taken.note:
+            return [head, Row(RowKind.NOTE, taken.note)]
+        closed = f"= {taken.closed_form}   " if taken.closed_form else ""
+        below = f"{closed}proved ± {power_text(taken.bound)}"
+        length = measured(taken.distance, "mm", self._units, 4)
         rows = [
             head,
-            Row(RowKind.ANSWER, "distance", f"{number_text(measured.distance, 4)} mm", below, repr(measured.distance)),
+            Row(RowKind.ANSWER, "distance", length, below, repr(taken.distance)),
         ]
-        if measured.direction is not None:
-            rows.append(
-                Row(RowKind.ANSWER, "direction", f"{number_text(measured.direction, 4)}°", "", repr(measured.direction))
-            )
+        if taken.direction is not None:
+            rows.append(Row(RowKind.ANSWER, "direction", f"{number_text(taken.direction, 4)}°", "", repr(taken.direction)))
         return rows
 
 

@@ -8,8 +8,9 @@ from typing import TYPE_CHECKING, cast
 from wisecompass.arithmetic import BALL
 from wisecompass.arithmetic.certified import with_enough_bits
 from wisecompass.drafting import marks
+from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.solve import CLOSED_FORM_BITS, ball_values, construct
-from wisecompass.drafting.wording import lettered, number_text
+from wisecompass.drafting.wording import lettered, measured
 from wisecompass.geometry.plane import Point, direction, distance
 
 if TYPE_CHECKING:
@@ -28,10 +29,11 @@ class Measured:
     bound: float
     closed_form: str | None
     note: str = ""
+    units: Units = Units.MM
 
     @property
     def short(self) -> str:
-        return self.note or f"{number_text(self.distance, 3)} mm"
+        return self.note or measured(self.distance, "mm", self.units, 3)
 
 
 def between(session: Session, first: marks.Dot, second: marks.Dot) -> Measured:
@@ -54,4 +56,4 @@ def between(session: Session, first: marks.Dot, second: marks.Dot) -> Measured:
     middle, bound = ball_values(length)
     closed = closed_form.recognise(cast("arb", length)) if middle else None
     angle = float(way) if middle > bound else None
-    return Measured(names, middle, angle, bound, closed)
+    return Measured(names, middle, angle, bound, closed, units=session.conventions.units)

@@ -9,14 +9,14 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
 from wisecompass.catalogue import problem
-from wisecompass.drafting.conventions import Conventions
+from wisecompass.drafting.conventions import Conventions, Units
 from wisecompass.drafting.errors import BadGiven, Infeasible, WiseCompassError
 from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.solve import Certificate, Drawing, certify, draw
 from wisecompass.folio.document import Figure, Folio, Sheet
 from wisecompass.folio.page import Page, Title, compose
-from wisecompass.folio.print import read_scale
+from wisecompass.folio.print import read_scale, with_units
 from wisecompass.judgement.worth import Worth, worths
 
 CERTIFY_AFTER = 40
@@ -190,10 +190,21 @@ class Session(QObject):
         settings = replace(self.folio.conventions, **changes)  # type: ignore[arg-type]
         self._push_folio(replace(self.folio, conventions=settings), self.place, "conventions")
 
+    def set_units(self, units: Units) -> None:
+        """Show lengths in other units. What was typed without a unit keeps its size: its old unit is written out."""
+        old = self.folio.conventions.units.value
+        sheets = tuple(
+            replace(sheet, figures=tuple(with_units(figure, old) for figure in sheet.figures)) for sheet in self.folio.sheets
+        )
+        settings = replace(self.folio.conventions, units=units)
+        self._push_folio(replace(self.folio, sheets=sheets, conventions=settings), self.place, f"units {units}")
+
     def set_problem(self, problem_id: str) -> None:
         """Put a problem with its defaults on a new sheet at the end, or turn to the sheet that has it untouched."""
         found = problem(problem_id)
         fresh = Figure(found.id, found.methods[0].name)
+        if self.folio.conventions.units is not Units.MM:
+            fresh = with_units(fresh, "mm")
         for s, sheet in enumerate(self.folio.sheets):
             for f, figure in enumerate(sheet.figures):
                 if figure.problem == problem_id:
@@ -273,9 +284,9 @@ class Session(QObject):
 
     def _read(self, figure: Figure) -> Typed:
         """The givens of a figure, read once however often they are asked for."""
-        key = (figure.problem, tuple(figure.givens.items()))
+        key = (figure.problem, tuple(figure.givens.items()), self.folio.conventions.units.value)
         if self._last_read[0] != key:
-            self._last_read = (key, problem(figure.problem).read(figure.givens))
+            self._last_read = (key, problem(figure.problem).read(figure.givens, key[2]))
         return self._last_read[1]
 
     def begin_proving(self) -> None:

@@ -27,7 +27,7 @@ from wisecompass.desk.theme import Theme, interface_font
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark, sampled
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.wording import lettered, number_text
+from wisecompass.drafting.wording import lettered, measured
 
 MARGIN = 14
 """Table seen round the paper, px."""
@@ -256,7 +256,9 @@ class SheetView(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawEllipse(spot, 5, 5)
         x, y = self.figure_coordinates(self.hover)
-        self._tag(painter, spot, f"{lettered(self.hover.name)}  x {number_text(x, 3)}  y {number_text(y, 3)} mm")
+        units = self.session.conventions.units
+        x_text, y_text = (measured(value, "mm", units, 3) for value in (x, y))
+        self._tag(painter, spot, f"{lettered(self.hover.name)}   x {x_text}   y {y_text}")
 
     def figure_coordinates(self, dot: marks.Dot) -> tuple[float, float]:
         """A point of the page in mm of its block, as the construction has it."""

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 from wisecompass.desk import instruments
 from wisecompass.desk.session import Session
 from wisecompass.desk.theme import UNIT, Theme, interface_font
-from wisecompass.drafting.wording import number_text, sentence, setting_text
+from wisecompass.drafting.wording import measured, sentence, setting_text
 from wisecompass.folio.paper import on_paper, scale_text
 
 SENTENCE, SETTING, SMALL = 20, 34, 13
@@ -65,13 +65,13 @@ class StepStrip(QWidget):
             return ""
         if step > len(drawing.steps):
             return f"The whole sheet, made in {len(drawing.steps)} steps. ← walks back through them, Home begins."
-        return sentence(drawing.steps[step - 1])
+        return sentence(drawing.steps[step - 1], self.session.conventions.units)
 
     def setting(self) -> str:
         drawing, step = self.session.drawing, self.session.step
         if drawing is None or step > len(drawing.steps):
             return ""
-        return setting_text(drawing.steps[step - 1])
+        return setting_text(drawing.steps[step - 1], self.session.conventions.units)
 
     def on_paper(self) -> str:
         """What the setting measures on this sheet, where the drawing scale is not full size."""
@@ -81,7 +81,8 @@ class StepStrip(QWidget):
         setting, unit = drawing.steps[step - 1].setting, drawing.steps[step - 1].unit
         if setting is None or unit != "mm":
             return ""
-        return f"on this sheet {number_text(on_paper(float(setting), page.scale))} mm ({scale_text(page.scale)})"
+        shown = measured(on_paper(float(setting), page.scale), "mm", self.session.conventions.units)
+        return f"on this sheet {shown} ({scale_text(page.scale)})"
 
     def head(self) -> str:
         if self.session.step > self.count:
@@ -139,7 +140,7 @@ class StepStrip(QWidget):
         elif step > len(drawing.steps):
             self.setToolTip("the whole sheet")
         else:
-            self.setToolTip(f"{step}. {sentence(drawing.steps[step - 1])}")
+            self.setToolTip(f"{step}. {sentence(drawing.steps[step - 1], self.session.conventions.units)}")
 
     # -------------------------------------------------------------------------------------------------------- dots
     def dot_centre(self, step: int) -> QPointF:

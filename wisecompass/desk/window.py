@@ -31,7 +31,7 @@ from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.steps import WALKING, StepStrip
 from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, style_sheet
-from wisecompass.drafting.conventions import Naming, Projection
+from wisecompass.drafting.conventions import Naming, Projection, Units
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.folio import store
 from wisecompass.folio.document import Folio, LogEntry
@@ -199,6 +199,7 @@ class DeskWindow(QMainWindow):
             action.triggered.connect(lambda _=False, way=landscape: self.session.set_paper(self.session.sheet.paper, way))
             found.append(action)
         self.projection_group, self.naming_group = QActionGroup(self), QActionGroup(self)
+        self.units_group = QActionGroup(self)
         projections = ((Projection.FIRST, "First angle: top view below"), (Projection.THIRD, "Third angle: top view above"))
         for projection, text in projections:
             action = self._choice(self.projection_group, text, projection)
@@ -207,6 +208,10 @@ class DeskWindow(QMainWindow):
         for naming, text in ((Naming.PRIMES, "Points a′ and a"), (Naming.INDICES, "Points A and A₁")):
             action = self._choice(self.naming_group, text, naming)
             action.triggered.connect(lambda _=False, value=naming: self.session.set_conventions(naming=value))
+            found.append(action)
+        for units, text in ((Units.MM, "Lengths in mm"), (Units.CM, "Lengths in cm"), (Units.INCH, "Lengths in inches")):
+            action = self._choice(self.units_group, text, units)
+            action.triggered.connect(lambda _=False, value=units: self.session.set_units(value))
             found.append(action)
         return found
 
@@ -237,6 +242,7 @@ class DeskWindow(QMainWindow):
             (self.way_group, sheet.landscape),
             (self.projection_group, settings.projection),
             (self.naming_group, settings.naming),
+            (self.units_group, settings.units),
         ):
             for action in group.actions():
                 action.setChecked(action.data() == value)

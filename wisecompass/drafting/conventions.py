@@ -20,12 +20,26 @@ class Naming(StrEnum):
     INDICES = "indices"
 
 
+class Units(StrEnum):
+    """What lengths are shown in, and what a number typed without a unit means."""
+
+    MM = "mm"
+    CM = "cm"
+    INCH = "in"
+
+    @property
+    def millimetres(self) -> float:
+        """Millimetres in one of this unit."""
+        return {"mm": 1.0, "cm": 10.0, "in": 25.4}[self.value]
+
+
 @dataclass(frozen=True)
 class Conventions:
     """The schools a folio follows."""
 
     projection: Projection = Projection.FIRST
     naming: Naming = Naming.PRIMES
+    units: Units = Units.MM
 
     def front_name(self, point: str) -> str:
         """The name of space point ``point`` in the front view."""

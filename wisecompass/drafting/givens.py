@@ -200,7 +200,8 @@ def shown(item: Given, value: Expression | str) -> str:
         return value.replace("_", " ")
     if value.unit:
         return value.text
-    return value.text + {"mm": " mm", "°": "°"}.get(item.form.unit, "")
+    unit = value.default_unit if item.form in (Form.LENGTH, Form.OFFSET) else None
+    return value.text + {"mm": f" {unit or 'mm'}", "°": "°"}.get(item.form.unit, "")
 
 
 def plain_values(typed: Mapping[str, Expression | str]) -> dict[str, float | str | int]:

@@ -9,7 +9,7 @@ from wisecompass.drafting import marks
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.recorder import Recorder
 from wisecompass.drafting.step import Instrument
-from wisecompass.drafting.wording import number_text
+from wisecompass.drafting.wording import measured, number_text
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
 
@@ -101,7 +101,7 @@ class Lining(Recorder):
         and ``clear`` mm of the figure farther out; its text at the share ``text_at`` of the way. The text is the
         length drawn, or the ``true`` one in a picture that shortens it."""
         if self.drawing:
-            text = number_text(float(plane.distance(a, b) if true is None else true))
+            text = self._length_text(float(plane.distance(a, b) if true is None else true))
             self.put(
                 marks.LinearDimension,
                 x1=float(a.x),
@@ -118,7 +118,7 @@ class Lining(Recorder):
     def dimension_radius(self, centre: Point, on: Point) -> None:
         """Dimension a radius, with its leader from the centre to ``on``."""
         if self.drawing:
-            text = f"R{number_text(float(plane.distance(centre, on)))}"
+            text = f"R{self._length_text(float(plane.distance(centre, on)))}"
             self.put(
                 marks.RadiusDimension,
                 cx=float(centre.x),
@@ -143,6 +143,10 @@ class Lining(Recorder):
                 radius=radius,
                 pen=Pen.DIMENSION,
             )
+
+    def _length_text(self, length: float) -> str:
+        """A length as dimensioned: in the folio's unit, without naming it."""
+        return measured(length, "mm", self.conventions.units).split(" ")[0]
 
     def _pen(self, pen: Pen) -> Pen:
         """A solution that is not the wanted one is drawn as a locus instead of being lined in."""

@@ -122,7 +122,7 @@ class Problem:
         raise Unknown(f"“{one_line(name)[:60]}” is no method of {self.id}; it has {names}")
 
     def read(self, raw: Mapping[str, Raw], unit: str | None = None) -> Typed:
-        """Givens as typed, defaults filled in, limits and conditions checked.
+        """Givens as typed, defaults filled in, limits and conditions checked. A length without a unit is in ``unit``.
 
         Raises:
             Unknown: a name that is no given. BadGiven, Infeasible: see ``errors``.
@@ -131,7 +131,10 @@ class Problem:
         for name in raw:
             if name not in names:
                 raise Unknown(f"“{one_line(name)[:60]}” is no given of {self.id}; it has {', '.join(names)}")
-        typed = {item.name: item.read(raw.get(item.name, item.default), unit) for item in self.given_list}
+        typed = {
+            item.name: item.read(raw[item.name], unit) if item.name in raw else item.read(item.default)
+            for item in self.given_list
+        }
         self.require(self.conditions, typed)
         return typed
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
+from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.step import Step
 
 _SUBSCRIPTS = str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉")
@@ -45,12 +46,19 @@ def number_text(value: float, decimals: int = 2) -> str:
     return text.replace("-", "−")
 
 
-def setting_text(step: Step) -> str:
+def measured(value: float, unit: str, units: Units = Units.MM, decimals: int = 2) -> str:
+    """A measured value with its unit. ``unit`` is °, mm, mm², mm³ or nothing; lengths are shown in ``units``."""
+    if not unit.startswith("mm"):
+        return number_text(value, decimals) + unit
+    power = {"mm": 1, "mm²": 2, "mm³": 3}[unit]
+    more = 0 if units is Units.MM else 1
+    shown = number_text(value / units.millimetres**power, decimals + more)
+    return f"{shown} {units.value}{unit[2:]}"
+
+
+def setting_text(step: Step, units: Units = Units.MM) -> str:
     """The setting with its unit (``18.5 mm``), or nothing."""
-    if step.setting is None:
-        return ""
-    value = float(step.setting)
-    return f"{number_text(value)}°" if step.unit == "°" else f"{number_text(value)} {step.unit}"
+    return "" if step.setting is None else measured(float(step.setting), step.unit, units)
 
 
 @lru_cache(maxsize=4096)
@@ -75,10 +83,10 @@ def with_article(name: str) -> str:
     return f"the {said}" if (is_word or describes) and not said.startswith("the ") else said
 
 
-def sentence(step: Step) -> str:
+def sentence(step: Step, units: Units = Units.MM) -> str:
     """What the drafter does at this step, in one or two sentences."""
     words = dict(step.words)
-    words.setdefault("setting", setting_text(step))
+    words.setdefault("setting", setting_text(step, units))
     words["makes"] = listed([spoken(name) for name in step.makes])
     words.update({f"makes{i}": with_article(name) for i, name in enumerate(step.makes)})
     words.update({f"on{i}": with_article(name) for i, name in enumerate(step.on)})

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import ClassVar, Literal, TypeAlias
 
-from wisecompass.drafting.conventions import Conventions, Naming, Projection
+from wisecompass.drafting.conventions import Conventions, Naming, Projection, Units
 from wisecompass.folio.paper import Paper
 
 FORMAT: Literal["wise-compass folio"] = "wise-compass folio"
@@ -50,10 +50,11 @@ class Settings:
 
     projection: Projection = Projection.FIRST
     naming: Naming = Naming.PRIMES
+    units: Units = Units.MM
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
     def as_conventions(self) -> Conventions:
-        return Conventions(self.projection, self.naming)
+        return Conventions(self.projection, self.naming, self.units)
 
 
 @dataclass(frozen=True)

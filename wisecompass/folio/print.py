@@ -4,15 +4,33 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from dataclasses import replace
 from fractions import Fraction
 
+from wisecompass.arithmetic.expression import read
 from wisecompass.catalogue import problem
 from wisecompass.drafting.errors import BadGiven
+from wisecompass.drafting.givens import Form
 from wisecompass.drafting.solve import draw
 from wisecompass.folio.document import Figure, Folio, Sheet
 from wisecompass.folio.page import Page, Title, compose
 
 _RATIO = re.compile(r"\s*(\d+(?:\.\d+)?)\s*:\s*(\d+(?:\.\d+)?)\s*")
+
+
+def with_units(figure: Figure, unit: str) -> Figure:
+    """The figure with ``unit`` written after every length that has none, defaults filled in: it stays the same size
+    whatever a bare number means in its folio."""
+    givens = {}
+    for item in problem(figure.problem).given_list:
+        text = figure.givens.get(item.name)
+        if item.form in (Form.LENGTH, Form.OFFSET):
+            meant = unit if text is not None else "mm"
+            text = text if text is not None else item.default
+            givens[item.name] = text if read(text).unit else f"{text} {meant}"
+        elif text is not None:
+            givens[item.name] = text
+    return replace(figure, givens=givens)
 
 
 def read_scale(text: str) -> Fraction | None:
@@ -37,7 +55,8 @@ def page_of(folio: Folio, sheet: Sheet, figure: Figure) -> Page:
     """
     found = problem(figure.problem)
     conventions = folio.conventions.as_conventions()
-    drawing = draw(found, found.read(figure.givens), found.method(figure.method), conventions, figure.solution)
+    typed = found.read(figure.givens, folio.conventions.units.value)
+    drawing = draw(found, typed, found.method(figure.method), conventions, figure.solution)
     title = Title(folio.work, sheet.name, sheet.number)
     return compose(drawing, sheet.as_paper(), title, conventions, read_scale(figure.scale))
 

@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from wisecompass.catalogue import problem
-from wisecompass.drafting.conventions import Naming, Projection
+from wisecompass.drafting.conventions import Naming, Projection, Units
 from wisecompass.drafting.errors import BadDocument, WiseCompassError
 from wisecompass.folio.document import FORMAT, VERSION, Figure, Folio, LogEntry, Settings, Sheet
 
@@ -44,7 +44,7 @@ def load(path: Path) -> Folio:
             try:
                 found = problem(figure.problem)
                 found.method(figure.method)
-                found.read(figure.givens)
+                found.read(figure.givens, folio.conventions.units.value)
             except WiseCompassError as reason:
                 raise BadDocument(f"{path.name}: sheet {s}, figure {f}: {reason}") from None
     return folio
@@ -126,7 +126,7 @@ def sample() -> Folio:
         Sheet(**{**sheet, "figures": tuple(Figure(**figure) for figure in sheet["figures"])}) for sheet in data["sheets"]
     )
     settings = data["conventions"]
-    conventions = Settings(Projection(settings["projection"]), Naming(settings["naming"]))
+    conventions = Settings(Projection(settings["projection"]), Naming(settings["naming"]), Units(settings["units"]))
     log = tuple(LogEntry(**entry) for entry in data["logbook"])
     return Folio(data["work"], sheets, conventions, log)
 
