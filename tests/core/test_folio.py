@@ -35,6 +35,15 @@ class Saving(InFolder):
         store.save(folio, self.path)
         self.assertEqual(store.load(self.path), folio)
 
+    def test_others_may_read_what_they_could_read_before(self) -> None:
+        store.save(store.sample(), self.path)
+        mask = os.umask(0)
+        os.umask(mask)
+        self.assertEqual(stat.S_IMODE(self.path.stat().st_mode), 0o666 & ~mask)
+        self.path.chmod(0o640)
+        store.save(store.sample(), self.path)
+        self.assertEqual(stat.S_IMODE(self.path.stat().st_mode), 0o640)
+
     def test_one_backup_is_kept(self) -> None:
         first = store.sample()
         second, third = replace(first, work="second"), replace(first, work="third")

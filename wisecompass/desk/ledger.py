@@ -193,6 +193,7 @@ class Ledger(QListView):
         super().__init__()
         self.session = session
         self.measured: Measured | None = None
+        self._shown_problem = ""
         self.table = LedgerModel()
         self.setModel(self.table)
         self._painter = _Painter(theme)
@@ -201,7 +202,7 @@ class Ledger(QListView):
         self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.setResizeMode(QListView.ResizeMode.Adjust)
         self.clicked.connect(self._copy)
-        for signal in (session.drawn, session.refused, session.certified, session.stepped):
+        for signal in (session.drawn, session.refused, session.certified):
             signal.connect(self.refresh)
         self.refresh()
 
@@ -218,7 +219,7 @@ class Ledger(QListView):
             super().keyPressEvent(event)
 
     def show_measure(self, measured: Measured | None) -> None:
-        self.measured = measured
+        self.measured, self._shown_problem = measured, ""
         self.refresh()
 
     def _copy(self, index: QModelIndex) -> None:
@@ -228,7 +229,7 @@ class Ledger(QListView):
             self.copied.emit(f"copied {row.left} {row.copy}")
 
     def refresh(self, _step: int = 0) -> None:
-        """Rows for what the session has now; until the proof is there, values stand without it."""
+        """Rows for what the session has now. Of another problem the values stand without proof until it is there."""
         rows: list[Row] = []
         if self.measured is not None:
             rows += self._measure_rows(self.measured)
@@ -250,8 +251,11 @@ class Ledger(QListView):
                 unit = "°" if check.unit == "°" else " mm"
                 below = "" if check.holds else f"off by {number_text(check.residual, 4)}{unit}"
                 rows.append(Row(RowKind.CHECK, spoken(check.text), below=below, good=check.holds))
+        elif self._shown_problem == self.session.figure.problem:
+            return  # the proof follows within the blink of an eye; until then the last values stand
         else:
             rows += self._unproved_rows()
+        self._shown_problem = self.session.figure.problem
         self.table.set_rows(rows)
 
     def _unproved_rows(self) -> list[Row]:

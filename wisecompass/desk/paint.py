@@ -62,6 +62,7 @@ class MarkPainter:
         self.painter, self.view, self.theme, self.greyed = painter, view, theme, greyed
         self._pens: dict[tuple[Pen, Stand], QPen] = {}
         self._colors: dict[tuple[Pen, Stand], QColor] = {}
+        self._dots: dict[int, list[QPointF]] = {}
         self._texts: list[tuple[marks.Text, QColor]] = []
 
     def paint(self, drawn: Iterable[tuple[Mark, Stand]]) -> None:
@@ -71,6 +72,10 @@ class MarkPainter:
         self.painter.setBrush(Qt.BrushStyle.NoBrush)
         for mark, stand in drawn:
             self._one(mark, stand)
+        for rgb, points in self._dots.items():
+            pen = QPen(QColor(rgb), 4.2 / self.view.k, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap)
+            self.painter.setPen(pen)
+            self.painter.drawPoints(points)
         self.painter.restore()
         for text, color in self._texts:
             self._letter(text, color)
@@ -142,8 +147,7 @@ class MarkPainter:
             return
         color = self._color(Pen.GIVEN if mark.pen is not Pen.GRID else Pen.GRID, stand)
         if stand is not Stand.NEW:
-            self.painter.setPen(QPen(color, 4.2 / self.view.k, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
-            self.painter.drawPoint(QPointF(mark.x, mark.y))
+            self._dots.setdefault(color.rgb(), []).append(QPointF(mark.x, mark.y))
             return
         radius = 2.8 / self.view.k
         self.painter.setPen(QPen(color, 1.4 / self.view.k))

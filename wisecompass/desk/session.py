@@ -61,6 +61,8 @@ class Session(QObject):
     """The drawing has changed."""
     refused = Signal()
     """The givens as typed admit no figure; ``trouble`` says why, the last drawing stands."""
+    relettered = Signal()
+    """Letters on the page have moved; the drawing is the same."""
     certified = Signal()
     stepped = Signal(int)
     folio_changed = Signal()
@@ -79,6 +81,8 @@ class Session(QObject):
         self.worths: list[Worth] = []
         self.step = 1
         self.proving = False
+        self._typing = False
+        self._letters_kept = False
         self._last_read: tuple[object, Typed] = (None, {})
         self._certify_timer = self._timer(CERTIFY_AFTER, self._certify)
         self._closed_timer = self._timer(CLOSED_FORMS_AFTER, self._find_closed_forms)
@@ -152,7 +156,9 @@ class Session(QObject):
             return
         self.pending = {}
         after = replace(self.figure, givens=raw, method=method.name, solution=1)
+        self._typing = True
         self._push(after, f"{name.replace('_', ' ')} {text}", melt=name)
+        self._typing = False
 
     def _serving(self, typed: Typed) -> Method:
         """The figure's method if it serves, else the first that does.
@@ -270,12 +276,14 @@ class Session(QObject):
             typed = self._read(figure)
             drawing = draw(self.problem, typed, self.method, self.conventions, figure.solution)
             title = Title(self.folio.work, self.sheet.name, self.sheet.number)
-            page = compose(drawing, self.sheet.as_paper(), title, self.conventions, read_scale(figure.scale))
+            kept = self.page if self._typing else None
+            page = compose(drawing, self.sheet.as_paper(), title, self.conventions, read_scale(figure.scale), kept)
         except WiseCompassError as reason:
             self.trouble = reason
             self.refused.emit()
             return
         self.trouble = None
+        self._letters_kept = self._typing
         self.drawing, self.page, self.certificate = drawing, page, None
         self._closed_timer.stop()
         if self.proving:
@@ -297,10 +305,22 @@ class Session(QObject):
     def _certify(self) -> None:
         if self.drawing is None or self.trouble is not None:
             return
+        self._letter_anew()
         self._prove(closed_forms=False)
         self.worths = worths(self.problem, self.typed)
         self.certified.emit()
         self._closed_timer.start()
+
+    def _letter_anew(self) -> None:
+        """While somebody types, letters move with their points; in the pause they find their best places."""
+        assert self.drawing is not None
+        if not self._letters_kept:
+            return
+        self._letters_kept = False
+        title = Title(self.folio.work, self.sheet.name, self.sheet.number)
+        scale = read_scale(self.figure.scale)
+        self.page = compose(self.drawing, self.sheet.as_paper(), title, self.conventions, scale)
+        self.relettered.emit()
 
     def _find_closed_forms(self) -> None:
         if self.drawing is None or self.trouble is not None:

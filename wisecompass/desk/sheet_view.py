@@ -62,6 +62,7 @@ class SheetView(QWidget):
         self._pressed: QPointF | None = None
         self._dragged = False
         self.paints = 0
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(240, 200)
@@ -70,6 +71,7 @@ class SheetView(QWidget):
         session.drawn.connect(self._redrawn)
         session.refused.connect(self._repaint)
         session.stepped.connect(self._repaint)
+        session.relettered.connect(self._relettered)
 
     # ------------------------------------------------------------------------------------------------------- view
     def _redrawn(self) -> None:
@@ -78,6 +80,12 @@ class SheetView(QWidget):
         self.hover = None
         if self.fitted:
             self.fit()
+        self.update()
+
+    def _relettered(self) -> None:
+        if self.hover is not None:
+            key = (self.hover.block, self.hover.name)
+            self.hover = next((dot for dot in self._dots() if (dot.block, dot.name) == key), None)
         self.update()
 
     def _repaint(self, _step: int = 0) -> None:

@@ -39,6 +39,7 @@ class StepStrip(QWidget):
         self.session, self.theme = session, theme
         self.setObjectName("panel")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setFixedHeight(116)
         self.setMouseTracking(True)
         self.setAccessibleName("steps")

@@ -37,7 +37,7 @@ STROKES: dict[Pen, Stroke] = {
     Pen.OUTLINE: Stroke(0.6),
     Pen.GIVEN: Stroke(0.35),
     Pen.CONSTRUCTION: Stroke(0.15, grey=0.42),
-    Pen.PROJECTOR: Stroke(0.13, (1.2, 0.8), grey=0.42),
+    Pen.PROJECTOR: Stroke(0.13, grey=0.55),
     Pen.HIDDEN: Stroke(0.3, (3.0, 1.2)),
     Pen.CENTRE: Stroke(0.18, (8.0, 1.2, 0.5, 1.2), grey=0.2),
     Pen.LOCUS: Stroke(0.18, (6.0, 1.0, 0.5, 1.0, 0.5, 1.0), grey=0.2),

@@ -167,16 +167,14 @@ class Recorder:
 
     def finished_marks(self) -> list[Mark]:
         """All marks, each construction line cut to the length that was used."""
-        sizes: dict[str, float] = {}
-        for block in {mark.block for mark in self._marks}:
-            xs, ys = [], []
-            for mark in self._marks:
-                if mark.block != block:
-                    continue
-                pairs = _reach(mark) if isinstance(mark, _Draft) else marks.sampled(mark, 8)
-                xs += [x for x, _ in pairs]
-                ys += [y for _, y in pairs]
-            sizes[block] = math.hypot(max(xs) - min(xs), max(ys) - min(ys)) if xs else 1.0
+        boxes: dict[str, list[float]] = {}
+        for mark in self._marks:
+            pairs = _reach(mark) if isinstance(mark, _Draft) else marks.sampled(mark, 4)
+            box = boxes.setdefault(mark.block, [math.inf, math.inf, -math.inf, -math.inf])
+            for x, y in pairs:
+                box[0], box[1] = min(box[0], x), min(box[1], y)
+                box[2], box[3] = max(box[2], x), max(box[3], y)
+        sizes = {block: math.hypot(right - left, high - low) for block, (left, low, right, high) in boxes.items()}
         return [
             _cut(mark, OVERSHOOT * sizes[mark.block] if mark.overshoot else 0.0) if isinstance(mark, _Draft) else mark
             for mark in self._marks

@@ -41,21 +41,43 @@ Segment: TypeAlias = tuple[float, float, float, float, float]
 """x1, y1, x2, y2 and how bad it is to letter over it."""
 
 
-def lettering(page: list[Mark], room: Box, size: float = 1.0) -> list[Mark]:
-    """The letters of all named points on a page, as text marks, with their leaders; ``size`` enlarges them."""
+Places: TypeAlias = dict[tuple[str, str], tuple[Box, bool]]
+"""By block and name of a point: the box of its letter, seen from the point, and whether it has a leader."""
+
+
+def find_places(page: list[Mark], room: Box, size: float = 1.0) -> Places:
+    """Where the letters of all named points stand best; ``size`` enlarges them."""
     dots = _to_letter(page)
     if not dots:
-        return []
+        return {}
     lines = _Cells(page, CELL * size)
     taken = [_text_box(mark) for mark in page if isinstance(mark, marks.Text)]
     free = 0.7 * size
     taken += [(dot.x - free, dot.y - free, dot.x + free, dot.y + free) for dot in dots]
-    result: list[Mark] = []
+    places: Places = {}
     for dot in dots:
         box, leader = _best_place(dot, lines, taken, room, size)
         taken.append(box)
-        result += _drawn(dot, box, leader, size)
+        seen = (box[0] - dot.x, box[1] - dot.y, box[2] - dot.x, box[3] - dot.y)
+        places[dot.block, dot.name] = (seen, leader)
+    return places
+
+
+def lettered_at(page: list[Mark], places: Places, size: float = 1.0) -> list[Mark] | None:
+    """The letters as text marks with their leaders, at places found before; None if a point has no place yet."""
+    result: list[Mark] = []
+    for dot in _to_letter(page):
+        place = places.get((dot.block, dot.name))
+        if place is None:
+            return None
+        (left, low, right, high), leader = place
+        result += _drawn(dot, (dot.x + left, dot.y + low, dot.x + right, dot.y + high), leader, size)
     return result
+
+
+def lettering(page: list[Mark], room: Box, size: float = 1.0) -> list[Mark]:
+    """The letters of all named points on a page."""
+    return lettered_at(page, find_places(page, room, size), size) or []
 
 
 def _best_place(dot: marks.Dot, lines: _Cells, taken: list[Box], room: Box, size: float) -> tuple[Box, bool]:

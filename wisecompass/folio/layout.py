@@ -95,6 +95,8 @@ def arrange(
         boxes = {block: extent.at(float(scale), size) for block, extent in extents.items()}
         if not fixed and any(box[2] - box[0] > width or box[3] - box[1] > height for box in boxes.values()):
             continue
+        if not fixed and sum((box[2] - box[0]) * (box[3] - box[1]) for box in boxes.values()) > width * height:
+            continue
         best = None
         for groups, rows in groupings:
             sizes = [_group_size(group, boxes, rows) for group in groups]

@@ -45,6 +45,7 @@ class Page:
     tints: list[Area]
     scale: Fraction
     placements: dict[str, Placement]
+    places: labels.Places
 
     def tints_of(self, step: int) -> list[Mark]:
         """The tinted pieces of one step, on paper."""
@@ -57,10 +58,12 @@ def compose(
     title: Title,
     conventions: Conventions,
     scale: Fraction | None = None,
+    kept: Page | None = None,
 ) -> Page:
     """Lay a drawing out on paper with its border, title strip, brief and notes.
 
-    Lettering, margins and border grow with the sheet, so that a large one reads like A4.
+    Lettering, margins and border grow with the sheet, so that a large one reads like A4. Letters stand to their points
+    as on the page ``kept``, if that is of the same points and scale; else their places are found anew.
     """
     size = paper.lettering
     frame = FRAME * size
@@ -75,9 +78,14 @@ def compose(
         if not isinstance(mark, Area):
             figure += expanded(placed(mark, laid.placements[mark.block]), size)
     tints = [mark for mark in drawing.marks if isinstance(mark, Area)]
-    figure += labels.lettering(figure, room, size)
+    places = kept.places if kept is not None and kept.scale == laid.scale and kept.width == paper.width else {}
+    letters = labels.lettered_at(figure, places, size)
+    if letters is None:
+        places = labels.find_places(figure, room, size)
+        letters = labels.lettered_at(figure, places, size) or []
+    figure += letters
     furniture = _furniture(paper, title, conventions, laid.scale, brief, notes)
-    return Page(paper.width, paper.height, figure, furniture, tints, laid.scale, laid.placements)
+    return Page(paper.width, paper.height, figure, furniture, tints, laid.scale, laid.placements, places)
 
 
 def _text(x: float, y: float, text: str, height: float, anchor: str = "left") -> Mark:

@@ -70,7 +70,15 @@ def on_paper(length: float, scale: Fraction) -> float:
     return length * float(scale)
 
 
-_NARROW = set(" .,:;′″'|!()ijlI1₀₁₂₃₄₅₆₇₈₉/ftrt°-")
+_ADVANCES = {
+    **dict.fromkeys(" .,:;·|!'ijl₁", 0.4),
+    **dict.fromkeys("′″()[]", 0.47),
+    **dict.fromkeys("1It-", 0.57),
+    **dict.fromkeys("rf°", 0.66),
+    **dict.fromkeys("₀₂₃₄₅₆₇₈₉–v/", 0.75),
+    **dict.fromkeys("mMW", 1.2),
+}
+"""Advance of the drafting face's signs as a share of the height of its capitals, where it is not the usual one."""
 
 
 def text_width(text: str, height: float) -> float:
@@ -80,4 +88,4 @@ def text_width(text: str, height: float) -> float:
 
 @lru_cache(maxsize=4096)
 def _width_share(text: str) -> float:
-    return sum(0.5 if c in _NARROW else 0.95 if c.isupper() or c.isdigit() else 0.8 for c in text)
+    return sum(_ADVANCES.get(c, 0.95 if c.isupper() or c.isdigit() else 0.82) for c in text)

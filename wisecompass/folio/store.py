@@ -108,6 +108,7 @@ def save(folio: Folio, path: Path) -> None:
             handle.write(dumps(folio))
             handle.flush()
             os.fsync(handle.fileno())
+        temporary.chmod(path.stat().st_mode if path.exists() else 0o666 & ~_umask())
         if path.exists():
             backup = path.with_name(f"{path.name}.backup")
             backup.unlink(missing_ok=True)
@@ -117,6 +118,13 @@ def save(folio: Folio, path: Path) -> None:
         if temporary is not None:
             temporary.unlink(missing_ok=True)
         raise BadDocument(f"{path} cannot be written: {reason.strerror}; what was there is untouched") from None
+
+
+def _umask() -> int:
+    """The mask for new files; it can only be read by setting it."""
+    mask = os.umask(0o022)
+    os.umask(mask)
+    return mask
 
 
 def sample() -> Folio:
