@@ -82,8 +82,8 @@ def lettering(page: list[Mark], room: Box, size: float = 1.0) -> list[Mark]:
 
 def _best_place(dot: marks.Dot, lines: _Cells, taken: list[Box], room: Box, size: float) -> tuple[Box, bool]:
     """The box of least harm. Places are tried in order of their own penalty, so the first harmless one is the best."""
-    height = HEIGHT * size
-    width = text_width(lettered(dot.name), height)
+    height = HEIGHT * size + _descent(dot.name, size)
+    width = text_width(lettered(dot.name), HEIGHT * size)
     reach = _RINGS[-1][0] * 1.2 * size + width
     near = lines.near(dot.x, dot.y, reach)
     close = [
@@ -105,6 +105,11 @@ def _best_place(dot: marks.Dot, lines: _Cells, taken: list[Box], room: Box, size
                 best = (score, box, distance > LEADER_ABOVE)
     assert best is not None
     return best[1], best[2]
+
+
+def _descent(name: str, size: float) -> float:
+    """How far the lowered numbers of a name hang below its base line."""
+    return 0.3 * HEIGHT * size if any(c in "₀₁₂₃₄₅₆₇₈₉" for c in lettered(name)) else 0.0
 
 
 def _harm(box: Box, near: list[Segment], close: list[Box], room: Box, clear: float, allowed: float) -> float:
@@ -211,7 +216,13 @@ def _text_box(text: marks.Text) -> Box:
 def _drawn(dot: marks.Dot, box: Box, leader: bool, size: float) -> list[Mark]:
     left, low, right, high = box
     text = marks.Text(
-        x=left, y=low, text=lettered(dot.name), height=HEIGHT * size, pen=Pen.LETTERING, step=dot.step, name=dot.name
+        x=left,
+        y=low + _descent(dot.name, size),
+        text=lettered(dot.name),
+        height=HEIGHT * size,
+        pen=Pen.LETTERING,
+        step=dot.step,
+        name=dot.name,
     )
     if not leader:
         return [text]
