@@ -6,7 +6,7 @@ from collections.abc import Callable
 from fractions import Fraction
 from typing import TypeVar
 
-from wisecompass.arithmetic.number import Number
+from wisecompass.arithmetic.number import Number, sign_of
 from wisecompass.arithmetic.systems import BALL, EXACT, Arithmetic
 from wisecompass.arithmetic.undecided import Undecided
 
@@ -32,7 +32,7 @@ def decide_sign(value: Callable[[Arithmetic], Number]) -> int:
     bits = ball.WORKING_BITS
     while bits <= MOST_BITS:
         with ball.precision(bits):
-            sign = ball.sign_of(value(BALL))  # type: ignore[arg-type]
+            sign = sign_of(value(BALL))
         if sign:
             return sign
         bits *= 2

@@ -9,6 +9,7 @@ import re
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
+from typing import Any, TypeAlias
 
 from wisecompass.arithmetic.number import Number, pi_times, sqrt
 from wisecompass.arithmetic.systems import EXACT, Arithmetic
@@ -31,6 +32,9 @@ UNITS: dict[str, Fraction] = {
 }
 LENGTH_UNITS = frozenset({"mm", "cm", "m", "in", '"', "ft"})
 
+Tree: TypeAlias = tuple[Any, ...]
+"""("number", fraction), (sign, left, right) or (function, argument)."""
+
 _TOKEN = re.compile(r"\s*(?:(?P<number>\d+(?:[.,]\d*)?|[.,]\d+)|(?P<word>[A-Za-zπ°\"]+)|(?P<sign>[-+*/()√×·−]))")
 _ALIAS = {"×": "*", "·": "*", "−": "-"}
 
@@ -45,7 +49,7 @@ class Expression:
     meant where there is none."""
 
     text: str
-    tree: tuple[object, ...]
+    tree: Tree
     unit: str | None = None
     default_unit: str | None = None
 
@@ -132,7 +136,7 @@ class _Parser:
         self.at = 0
         self.depth = 0
 
-    def whole(self) -> tuple[tuple[object, ...], str | None]:
+    def whole(self) -> tuple[Tree, str | None]:
         tree = self.sum()
         unit = None
         if self.at < len(self.tokens):
@@ -146,7 +150,7 @@ class _Parser:
     def peek(self) -> str:
         return self.tokens[self.at][1] if self.at < len(self.tokens) else ""
 
-    def sum(self) -> tuple[object, ...]:
+    def sum(self) -> Tree:
         self.depth += 1
         if self.depth > DEEPEST:
             raise Unreadable("the number has too many brackets")
@@ -157,7 +161,7 @@ class _Parser:
         self.depth -= 1
         return tree
 
-    def product(self) -> tuple[object, ...]:
+    def product(self) -> Tree:
         tree = self.factor()
         while self.peek() in ("*", "/"):
             sign = self.take()
@@ -169,7 +173,7 @@ class _Parser:
         self.at += 1
         return token
 
-    def factor(self) -> tuple[object, ...]:
+    def factor(self) -> Tree:
         if self.at >= len(self.tokens):
             raise Unreadable(f"“{self.text}” breaks off")
         kind, token = self.tokens[self.at]
@@ -193,7 +197,7 @@ class _Parser:
             return tree
         raise Unreadable(f"“{token}” is not a number")
 
-    def mixed(self, whole: Fraction) -> tuple[object, ...]:
+    def mixed(self, whole: Fraction) -> Tree:
         """``1 1/2``: a whole number followed by a fraction of two whole numbers."""
         following = self.tokens[self.at : self.at + 3]
         if [kind for kind, _ in following] == ["number", "sign", "number"] and following[1][1] == "/":
@@ -210,16 +214,16 @@ def _decimal(token: str) -> Fraction:
     return Fraction(token.replace(",", ".").rstrip("."))
 
 
-def _value(tree: tuple[object, ...], arithmetic: Arithmetic) -> Number:
+def _value(tree: Tree, arithmetic: Arithmetic) -> Number:
     head = tree[0]
     if head == "number":
-        return arithmetic.number(tree[1])  # type: ignore[arg-type]
-    first = _value(tree[1], arithmetic)  # type: ignore[arg-type]
+        return arithmetic.number(tree[1])
+    first = _value(tree[1], arithmetic)
     if head == "sqrt":
         return sqrt(first)
     if head == "pi":
         return pi_times(first)
-    second = _value(tree[2], arithmetic)  # type: ignore[arg-type]
+    second = _value(tree[2], arithmetic)
     if head == "+":
         return first + second
     if head == "-":

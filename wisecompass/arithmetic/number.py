@@ -27,6 +27,7 @@ class Number(Protocol):
     def __truediv__(self, other: Any, /) -> Number: ...
     def __rtruediv__(self, other: Any, /) -> Number: ...
     def __neg__(self) -> Number: ...
+    def __abs__(self) -> Number: ...
     def __float__(self) -> float: ...
 
 
@@ -45,9 +46,15 @@ def _room(x: object) -> ModuleType:
     raise TypeError(f"{x!r} belongs to no arithmetic; make constants with number()")
 
 
+def _in_room(function: str, *numbers: Number) -> Number:
+    """Call a function of the room that the first of its numbers belongs to."""
+    found: Number = getattr(_room(numbers[0]), function)(*numbers)
+    return found
+
+
 def sqrt(x: Number) -> Number:
     """Square root; NaN below zero."""
-    return _room(x).sqrt(x)  # type: ignore[no-any-return]
+    return _in_room("sqrt", x)
 
 
 def root(x: Number) -> Number:
@@ -56,7 +63,7 @@ def root(x: Number) -> Number:
     A ball that dips below zero is cut off there. A float a rounding error below zero counts as zero; further
     below, and in every hand for which the arc misses its line, the result is NaN.
     """
-    return _room(x).root(x)  # type: ignore[no-any-return]
+    return _in_room("root", x)
 
 
 def hypot(x: Number, y: Number) -> Number:
@@ -66,12 +73,12 @@ def hypot(x: Number, y: Number) -> Number:
 
 def sin_deg(angle: Number) -> Number:
     """Sine of an angle in degrees; exact at multiples of 90."""
-    return _room(angle).sin_deg(angle)  # type: ignore[no-any-return]
+    return _in_room("sin_deg", angle)
 
 
 def cos_deg(angle: Number) -> Number:
     """Cosine of an angle in degrees; exact at multiples of 90."""
-    return _room(angle).cos_deg(angle)  # type: ignore[no-any-return]
+    return _in_room("cos_deg", angle)
 
 
 def tan_deg(angle: Number) -> Number:
@@ -81,42 +88,42 @@ def tan_deg(angle: Number) -> Number:
 
 def asin_deg(x: Number) -> Number:
     """Angle in degrees, -90 to 90, whose sine is x."""
-    return _room(x).asin_deg(x)  # type: ignore[no-any-return]
+    return _in_room("asin_deg", x)
 
 
 def acos_deg(x: Number) -> Number:
     """Angle in degrees, 0 to 180, whose cosine is x."""
-    return _room(x).acos_deg(x)  # type: ignore[no-any-return]
+    return _in_room("acos_deg", x)
 
 
 def atan2_deg(y: Number, x: Number) -> Number:
     """Direction of (x, y) in degrees, above -180 and up to 180."""
-    return _room(y).atan2_deg(y, x)  # type: ignore[no-any-return]
+    return _in_room("atan2_deg", y, x)
 
 
 def log(x: Number) -> Number:
     """Natural logarithm."""
-    return _room(x).log(x)  # type: ignore[no-any-return]
+    return _in_room("log", x)
 
 
 def absolute(x: Number) -> Number:
     """Size without sign."""
-    return abs(x)  # type: ignore[arg-type]
+    return x.__abs__()
 
 
 def pi_times(x: Number) -> Number:
     """π · x."""
-    return _room(x).pi_times(x)  # type: ignore[no-any-return]
+    return _in_room("pi_times", x)
 
 
 def elliptic_e(m: Number) -> Number:
     """Complete elliptic integral of the second kind E(m), m = k², for 0 ≤ m ≤ 1 (DLMF 19.2.8)."""
-    return _room(m).elliptic_e(m)  # type: ignore[no-any-return]
+    return _in_room("elliptic_e", m)
 
 
 def larger(x: Number, y: Number) -> Number:
     """The larger of two numbers; for balls, a ball that surely holds it."""
-    return _room(x).larger(x, y)  # type: ignore[no-any-return]
+    return _in_room("larger", x, y)
 
 
 def smaller(x: Number, y: Number) -> Number:
@@ -130,9 +137,9 @@ def pick(score_first: Number, score_second: Number, first: Number, second: Numbe
     Raises:
         Undecided: the two scores are balls that overlap and the choices differ.
     """
-    return _room(score_first).pick(score_first, score_second, first, second)  # type: ignore[no-any-return]
+    return _in_room("pick", score_first, score_second, first, second)
 
 
 def sign_of(x: Number) -> int:
     """-1, 0 or 1 for a float, a ball or (by its middle hand) an array; 0 also for a ball that holds zero."""
-    return _room(x).sign_of(x)  # type: ignore[no-any-return]
+    return int(_room(x).sign_of(x))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
@@ -14,7 +15,7 @@ from wisecompass.drafting.errors import BadGiven, Infeasible, WiseCompassError
 from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.solve import Certificate, Drawing, certify, draw
-from wisecompass.folio.document import Figure, Folio, Sheet
+from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
 from wisecompass.folio.page import Page, Title, compose
 from wisecompass.folio.print import read_scale, with_units
 from wisecompass.judgement.worth import Worth, worths
@@ -186,14 +187,14 @@ class Session(QObject):
     def set_solution(self, number: int) -> None:
         self._push(replace(self.figure, solution=number), f"solution {number}")
 
-    def set_paper(self, size: str, landscape: bool) -> None:
-        self._push_sheet(replace(self.sheet, paper=size, landscape=landscape), f"paper {size}")  # type: ignore[arg-type]
+    def set_paper(self, size: PaperSize, landscape: bool) -> None:
+        self._push_sheet(replace(self.sheet, paper=size, landscape=landscape), f"paper {size}")
 
     def set_scale(self, scale: str) -> None:
         self._push(replace(self.figure, scale=scale), f"scale {scale}")
 
-    def set_conventions(self, **changes: object) -> None:
-        settings = replace(self.folio.conventions, **changes)  # type: ignore[arg-type]
+    def set_conventions(self, **changes: Any) -> None:
+        settings = replace(self.folio.conventions, **changes)
         self._push_folio(replace(self.folio, conventions=settings), self.place, "conventions")
 
     def set_units(self, units: Units) -> None:

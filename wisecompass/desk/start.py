@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import os
 import sys
+from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from wisecompass.drafting.errors import BadDocument
-from wisecompass.folio import print as _  # noqa: F401 - the core before Qt, which inspects what is imported after it
 
 if TYPE_CHECKING:
     from PySide6.QtCore import QSettings
@@ -37,6 +37,7 @@ def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False
             print(f"There is no display here: writing a picture of the window to {PICTURE} instead.")
             picture = PICTURE
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    import_module("wisecompass.folio.print")  # the core before Qt, which inspects all that is imported after it
     try:
         from PySide6.QtCore import QSettings
         from PySide6.QtWidgets import QApplication

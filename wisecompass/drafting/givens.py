@@ -81,7 +81,7 @@ class Given:
         for limit, wanted, word in ((self.least, 1, "small"), (self.most, -1, "large")):
             if limit is None:
                 continue
-            sign = decide_sign(lambda a, limit=limit: value.evaluate(a) - a.number(limit))  # type: ignore[misc]
+            sign = _against(value, limit)
             if sign * wanted < 0:
                 nearest = number_text(float(limit), 3).replace("−", "-")
                 rule = self.limit_words or f"it must be at {'least' if wanted > 0 else 'most'} {nearest}{self._unit()}"
@@ -102,6 +102,11 @@ class Given:
 
     def _kind_words(self) -> str:
         return {"angle": "an angle", "count": "a whole number"}.get(self.form.value, "a plain number")
+
+
+def _against(value: Expression, limit: Fraction) -> int:
+    """The sign of a typed value less a limit, for certain."""
+    return decide_sign(lambda arithmetic: value.evaluate(arithmetic) - arithmetic.number(limit))
 
 
 def _given(**details: Any) -> Any:

@@ -122,6 +122,20 @@ class Recorder:
         """State an identity of the figure whose ``residual`` must be zero."""
         self.checks.append(Check(text, residual, unit))
 
+    def plane_point(self, name: str) -> Point:
+        """A named point of the sheet. Raises KeyError where there is none."""
+        point = self.points[name]
+        if not isinstance(point, Point):
+            raise KeyError(f"{name} is a point in space")
+        return point
+
+    def solid_point(self, name: str) -> Point3:
+        """A named point in space. Raises KeyError where there is none."""
+        point = self.points[name]
+        if not isinstance(point, Point3):
+            raise KeyError(f"{name} is a point of the sheet")
+        return point
+
     def plot(self, *points: Point) -> None:
         """These points are meant to lie on the problem's curve."""
         self.plotted.update(point.name for point in points)

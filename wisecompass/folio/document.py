@@ -13,6 +13,8 @@ VERSION: Literal[1] = 1
 
 Name: TypeAlias = str
 
+PaperSize: TypeAlias = Literal["A4", "A3", "A2", "A1", "A0", "Letter"]
+
 STRICT = {"extra": "forbid", "str_max_length": 400}
 """For pydantic: nothing unknown is dropped silently, and no text is longer than a line or two."""
 
@@ -36,7 +38,7 @@ class Sheet:
     name: Name
     number: Name
     figures: tuple[Figure, ...]
-    paper: Literal["A4", "A3", "A2", "A1", "A0", "Letter"] = "A4"
+    paper: PaperSize = "A4"
     landscape: bool = True
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 

@@ -292,8 +292,7 @@ def _finish(b: Board, g: Hopper, sheet: _Sheet, stations: list[tuple[str, str]],
         around = around + plane.distance(p, q)
     b.find("perimeter", around)
     b.find("seam_length", plane.distance(*seams[0]))
-    corners = {letter: b.points[letter] for letter in BOTTOM + TOP}
-    body = Solid.of_views([corners[c] for c in BOTTOM], [corners[c] for c in TOP], g.seam)  # type: ignore[misc]
+    body = Solid.of_views([b.solid_point(c) for c in BOTTOM], [b.solid_point(c) for c in TOP], g.seam)
     b.find("refold_gap", refold_gap(body, flat))
     b.check("both edges of the seam are equally long", plane.distance(*seams[1]) - plane.distance(*seams[0]))
     for k in range(len(lows) - 1):

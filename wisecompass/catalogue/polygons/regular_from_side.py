@@ -80,7 +80,8 @@ def _closing(findings: Mapping[str, float]) -> str:
 
 
 def _closes(b: Board, g: SidesAndSide) -> None:
-    b.check("the closing side equals the given side", b.findings["closing_error"])  # type: ignore[arg-type]
+    last, first = b.plane_point(f"P{g.sides}"), b.plane_point("P1")
+    b.check("the closing side equals the given side", plane.distance(last, first) - g.side)
 
 
 @method("central angle", Exactness.EXACT)

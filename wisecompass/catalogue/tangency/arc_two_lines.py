@@ -60,10 +60,8 @@ def _finish(b: Board, g: EdgesAndRadius, corner: Point, centre: Point, touches: 
     b.find("arc_angle", arc_angle)
     b.find("arc_length", pi_times(plane.distance(centre, t1) * arc_angle / 180))
     b.check("both tangent points are equally far from the corner", plane.distance(corner, t2) - plane.distance(corner, t1))
-    b.check(
-        "the centre is one radius from edge 1 and from edge 2",
-        plane.distance(centre, t2) - plane.distance(centre, t1),
-    )
+    b.check("the centre is one radius from edge 1", plane.distance(centre, t1) - g.radius)
+    b.check("the centre is one radius from edge 2", plane.distance(centre, t2) - g.radius)
     b.check("the radius to T2 is square to edge 2", plane.angle_at(t2, centre, corner) - 90, "°")
 
 
