@@ -5,7 +5,6 @@ Adding one is writing that file and listing it in ``FAMILIES``. A problem is imp
 
 from __future__ import annotations
 
-import difflib
 from importlib import import_module
 
 from wisecompass.arithmetic.expression import one_line
@@ -35,6 +34,8 @@ def problem(problem_id: str) -> Problem:
     """
     family, _, name = problem_id.partition("/")
     if name not in FAMILIES.get(family, ()):
+        import difflib
+
         close = difflib.get_close_matches(problem_id, ids(), 1, 0.4) or ids()[:1]
         raise Unknown(f"there is no problem “{one_line(problem_id)[:60]}”; did you mean {close[0]}?")
     module = import_module(f"{__name__}.{family}.{name.replace('-', '_')}")

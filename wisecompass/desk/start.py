@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import sys
 from importlib import import_module
@@ -31,6 +32,7 @@ def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False
     Raises:
         BadDocument: the folio cannot be used, or Qt cannot start here.
     """
+    gc.disable()  # nothing made while the window is built is garbage; the window turns it on again
     offscreen = picture is not None or not _has_display()
     if offscreen:
         if picture is None:

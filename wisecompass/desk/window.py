@@ -412,6 +412,7 @@ class DeskWindow(QMainWindow):
 
 def _settle_memory() -> None:
     """What is in memory when the window stands will stay: collecting garbage need not look at it at every keystroke."""
+    gc.enable()
     gc.collect()
     gc.freeze()
     gc.set_threshold(50_000, 20, 100)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import os
-import tempfile
 from dataclasses import asdict
 from functools import cache
 from pathlib import Path
@@ -99,6 +98,8 @@ def save(folio: Folio, path: Path) -> None:
     Raises:
         BadDocument: the place cannot be written; whatever was there is still there.
     """
+    import tempfile
+
     temporary: Path | None = None
     try:
         with tempfile.NamedTemporaryFile(
