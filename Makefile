@@ -1,6 +1,6 @@
 # make demo   sets up and opens the desk on the sample folio
 # make test   sets up and runs every check
-.PHONY: demo test setup lint unit bench screenshots lock
+.PHONY: demo test setup lint unit bench screenshots contact-sheet lock
 
 PY = .venv/bin/python
 
@@ -25,6 +25,9 @@ bench: setup
 
 screenshots: setup
 	@$(PY) scripts/screenshots.py
+
+contact-sheet: setup
+	@$(PY) scripts/contact_sheet.py
 
 # Pins every package for Python 3.11 to 3.13 again (needs uv).
 lock:

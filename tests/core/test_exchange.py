@@ -240,6 +240,17 @@ class OnPaper(unittest.TestCase):
                     with self.subTest(problem=problem_id, paper=size, landscape=landscape):
                         self.assertTrue(left > 5 and low > 5 and right < page.width - 5 and high < page.height - 5)
 
+    def test_a_long_sheet_name_stays_in_its_cell(self) -> None:
+        from wisecompass.folio.paper import text_width
+
+        problem = catalogue.problem("pictorial/box")
+        drawing = draw(problem, problem.read({}), problem.methods[0])
+        name = "5 Tinsmith, hopper between the upper and the lower floor, second version"
+        page = compose(drawing, Paper(), Title(sheet=name), Conventions())
+        text = next(m for m in page.furniture if isinstance(m, marks.Text) and m.text == name)
+        edges = [m.x1 for m in page.furniture if isinstance(m, marks.Segment) and m.pen is Pen.DIMENSION and m.x1 > text.x]
+        self.assertLess(text.x + text_width(name, text.height), min(edges))
+
     def test_letters_do_not_cover_each_other(self) -> None:
         from wisecompass.folio.labels import _text_box
 

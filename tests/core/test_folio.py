@@ -147,7 +147,9 @@ class Sample(unittest.TestCase):
         folio = store.load(store.SAMPLE)
         self.assertEqual(folio, store.sample())
         shown = {figure.problem for sheet in folio.sheets for figure in sheet.figures}
-        self.assertEqual(shown, set(catalogue.ids()))
+        families = {problem_id.split("/")[0] for problem_id in shown}
+        self.assertLessEqual({"polygons", "tangency", "conics", "space", "developments", "pictorial"}, families)
+        self.assertLessEqual(shown, set(catalogue.ids()))
         self.assertEqual(folio.work, "Bramlow Mill")
 
     def test_every_sheet_has_a_page(self) -> None:

@@ -12,6 +12,20 @@ from wisecompass.drafting.errors import Unknown
 from wisecompass.drafting.problem import Problem
 
 FAMILIES: dict[str, tuple[str, ...]] = {
+    "lines": (
+        "perpendicular-bisector",
+        "divide-equally",
+        "divide-in-ratio",
+        "square-at-end",
+        "square-from-point",
+        "parallel-at-distance",
+        "bisect-angle",
+        "copy-angle",
+        "compass-angle",
+        "root-length",
+        "mean-proportional",
+        "fourth-proportional",
+    ),
     "polygons": ("regular-from-side",),
     "tangency": ("arc-two-lines",),
     "conics": ("ellipse",),

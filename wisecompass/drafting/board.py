@@ -111,6 +111,18 @@ class Board(Lining):
             found.append(self.mark_point(here))
         return found
 
+    def step_along(self, line: Line, start: Point, step: Number, names: list[str], why: str = "") -> list[Point]:
+        """Step an equal length off along a line, marking each; the errors add up as they do on paper."""
+        words = {"count": str(len(names)), "from": start.name}
+        self.step("step along", Instrument.DIVIDERS, setting=step, on=(start.name, line.name), words=words, why=why)
+        self.steps[-1].makes.extend(names)
+        found = []
+        here = start
+        for name in names:
+            here = line.parallel(here).point_at(self._stray(step, "compass"), name)
+            found.append(self._marked(here, line))
+        return found
+
     def divide_circle(self, circle: Circle, parts: int, start_angle: int, prefix: str, why: str = "") -> list[Point]:
         """Divide a circle into equal parts, numbered from 0 and anticlockwise from ``start_angle``."""
         self.step("divide circle", Instrument.DIVIDERS, on=(circle.name,), words={"parts": str(parts)}, why=why)
@@ -185,6 +197,10 @@ class Board(Lining):
         ruled = Line.through(start, end, name)
         self.draft(ruled, low, high)
         return ruled
+
+    def step_crossing(self, first: Circle, second: Circle) -> None:
+        """Begin the step that joins the crossing of two arcs to something."""
+        self.step("through crossing", Instrument.STRAIGHTEDGE, on=(first.name, second.name))
 
     def divide(self, a: Point, b: Point, parts: int, names: list[str], why: str = "") -> list[Point]:
         """The points that divide a–b into equal parts, both ends left out."""

@@ -135,6 +135,11 @@ def angle(words: str, default: str, least: str = "0.01", most: str = "179.99", l
     )
 
 
+def ratio(words: str, default: str, least: Fraction, most: Fraction) -> Any:
+    """A plain number."""
+    return _given(words=words, form=Form.RATIO, default=default, least=least, most=most)
+
+
 def count(words: str, default: str, least: int, most: int) -> Any:
     """A whole number."""
     return _given(words=words, form=Form.COUNT, default=default, least=Fraction(least), most=Fraction(most))

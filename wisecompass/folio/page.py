@@ -129,11 +129,13 @@ def _furniture(
     width = right - left
     columns = (left, left + width * 0.30, left + width * 0.62, left + width * 0.74, left + width * 0.86)
     cells = (("work", title.work), ("sheet", title.sheet), ("scale", scale_text(scale)), ("", ""), ("number", title.number))
-    for x, (head, body) in zip(columns, cells, strict=True):
+    for x, following, (head, body) in zip(columns, (*columns[1:], right), cells, strict=True):
+        room = following - x - 4.0
+        body_height = min(TITLE_HEIGHT, room / max(text_width(body, 1.0), 0.1))
         if x > left:
             drawn.append(_rule(x, low, x, top, Pen.DIMENSION))
         drawn.append(_text(x + 2.5, top - 4.4, head, SMALL_HEIGHT))
-        drawn.append(_text(x + 2.5, low + 2.4, body, TITLE_HEIGHT))
+        drawn.append(_text(x + 2.5, low + 2.4, body, body_height))
     drawn += _projection_symbol(columns[3] + width * 0.06, (low + top) / 2, conventions.projection)
     for index, line in enumerate(brief):
         drawn.append(_text(left + 5, high - 5.5 - index * BRIEF_HEIGHT * LINE, line, BRIEF_HEIGHT))

@@ -1,0 +1,72 @@
+"""Halving an angle by equal arcs (Euclid I.9)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from wisecompass.arithmetic import Number, cos_deg, sin_deg
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens, angle
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.step import Kind
+from wisecompass.geometry import plane
+from wisecompass.geometry.plane import Line, Point
+
+OPENING = 48
+"""The compass opening for the first arc, mm: any that suits the sheet."""
+
+
+@dataclass(frozen=True)
+class OneAngle(Givens):
+    angle: Number = angle("angle", "53", limit_words="it must lie above 0° and below 180°")
+
+
+def truth(g: OneAngle, number: Make) -> Truth:
+    zero, opening = number(0), number(OPENING)
+    return Truth(
+        points={
+            "V": Point(zero, zero),
+            "P": Point(opening, zero),
+            "Q": Point(opening * cos_deg(g.angle), opening * sin_deg(g.angle)),
+        },
+        findings={"half_angle": g.angle / 2},
+    )
+
+
+@method("equal arcs", Exactness.EXACT)
+def equal_arcs(b: Board, g: OneAngle) -> None:
+    vertex = b.point("V", b.number(0), b.number(0), why="the vertex")
+    arm = b.level_line(vertex, "arm 1", pen=Pen.GIVEN)
+    other = b.protract(arm, vertex, g.angle, "arm 2")
+    opening = b.number(OPENING)
+    swung = b.arc(vertex, opening, why="across both arms, any opening")
+    p = b.meet(swung, arm, plane.beyond(arm), "P")
+    q = b.meet(swung, other, plane.beyond(other), "Q")
+    b.caution("The two arcs that follow need one opening; the first arc may have another.")
+    near, far = b.arc(p, opening, why="inside the angle"), b.arc(q, opening, why="inside the angle")
+    r = b.meet(near, far, plane.farthest(vertex), "R")
+    halving = b.line(vertex, r, "bisector")
+    b.line_in((vertex, p), (vertex, q))
+    b.dimension_angle(vertex, p, r, radius=20)
+    b.find("half_angle", plane.angle_at(vertex, p, r))
+    b.check("both halves are equal", plane.angle_at(vertex, p, r) - plane.angle_at(vertex, r, q), "°")
+    b.check("the bisector goes through the vertex", plane.distance_to_line(vertex, Line.through(halving.at, r)))
+
+
+@slip("protractor read on the other scale")
+def other_scale(g: OneAngle, number: Make) -> dict[str, Number]:
+    return {"half_angle": (180 - g.angle) / 2}
+
+
+PROBLEM = Problem(
+    id="lines/bisect-angle",
+    title="Angle halved",
+    brief="Halve an angle of {angle}.",
+    givens=OneAngle,
+    truth=truth,
+    methods=(equal_arcs,),
+    findings={"half_angle": Kind.ANGLE},
+    source="Euclid I.9.",
+    slips=(other_scale,),
+)

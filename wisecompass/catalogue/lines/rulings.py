@@ -1,0 +1,45 @@
+"""What the problems of lines share: a base line with its ends, a slant line, and its equal divisions."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from wisecompass.arithmetic import Number, absolute
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Condition
+from wisecompass.geometry.plane import Line, Point
+
+
+def base_with_ends(b: Board, length: Number, ends: tuple[str, str] = ("A", "B")) -> tuple[Point, Point, Line]:
+    """A level line with two points on it, ``length`` apart."""
+    left = b.point(ends[0], b.number(0), b.number(0), why="the left end")
+    base = b.level_line(left, "base", pen=Pen.GIVEN)
+    return left, b.lay_off(base, left, length, ends[1], why="the given length"), base
+
+
+def slant(b: Board, start: Point) -> Line:
+    """A line at 30° from ``start``; any angle will do."""
+    return b.set_square_line(start, 30, "slant line", why="any slope will do")
+
+
+def multiple_of(given: str, doubled: int, least: int, sentence: str) -> Condition:
+    """The given must be a whole multiple of ``doubled`` / 2, and at least ``least`` of them."""
+
+    def count(g: object) -> int:
+        return max(least, round(float(getattr(g, given)) * 2 / doubled))
+
+    def margin(g: object) -> Number:
+        value: Number = getattr(g, given)
+        return -absolute(value * 2 - count(g) * doubled)
+
+    def nearest(g: object) -> dict[str, str]:
+        return {given: f"{count(g) * doubled / 2:g}"}
+
+    return Condition(sentence.split(":")[0], margin, sentence, (given,), nearest)
+
+
+def at_most_number(given: str, most: int, sentence: str) -> Condition:
+    """The given may not pass ``most``."""
+    margin: Callable[[object], Number] = lambda g: most - getattr(g, given)  # noqa: E731
+    return Condition(sentence.split(":")[0], margin, sentence, (given,), lambda g: {given: str(most)})
