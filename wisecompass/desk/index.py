@@ -22,6 +22,9 @@ SIGN = 30
 PLACE, PROBLEM_ID = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole.value + 1
 SIGN_PENS = {Pen.OUTLINE: 1.7, Pen.CUT: 1.7, Pen.HIDDEN: 0.8, Pen.LOCUS: 0.7, Pen.FOLD: 0.9, Pen.GIVEN: 0.9}
 
+FEW = 4
+"""Fewer result lines than this do not tell one figure from another: the construction is shown as well."""
+
 
 class Index(QWidget):
     """Search field above a tree. Down from the search enters the tree; Enter opens."""
@@ -206,7 +209,10 @@ class _Tree(QTreeWidget):
 
 def sign_of(drawn: list[Mark], theme: Theme, ratio: float = 1.0) -> QPixmap:
     """The small drawn sign of a figure: its result lines, in the block that has most of them."""
-    lines = [mark for mark in drawn if mark.pen in SIGN_PENS and not isinstance(mark, marks.Dot | marks.Area | marks.Text)]
+    drawable = [mark for mark in drawn if not isinstance(mark, marks.Dot | marks.Area | marks.Text)]
+    lines = [mark for mark in drawable if mark.pen in SIGN_PENS]
+    if len(lines) < FEW:
+        lines = [mark for mark in drawable if mark.pen in SIGN_PENS or mark.pen is Pen.CONSTRUCTION]
     weight: dict[str, int] = {}
     for mark in lines:
         weight[mark.block] = weight.get(mark.block, 0) + (mark.pen in (Pen.OUTLINE, Pen.CUT))
@@ -222,7 +228,7 @@ def sign_of(drawn: list[Mark], theme: Theme, ratio: float = 1.0) -> QPixmap:
     painter = QPainter(pixmap)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for mark in lines:
-        pen = QPen(theme.color("ink"), SIGN_PENS[mark.pen])
+        pen = QPen(theme.color("ink"), SIGN_PENS.get(mark.pen, 0.7))
         if mark.pen in (Pen.HIDDEN, Pen.FOLD, Pen.LOCUS):
             pen.setDashPattern([3, 2])
         painter.setPen(pen)
