@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from enum import Enum
 from html import escape
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRect, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QGuiApplication, QKeyEvent, QPainter, QPen, QResizeEvent
-from PySide6.QtWidgets import QLabel, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+from PySide6.QtWidgets import QLabel, QListView, QStyledItemDelegate
 
 from wisecompass.arithmetic import PLAIN
 from wisecompass.desk.measure import Measured
@@ -18,6 +19,9 @@ from wisecompass.desk.theme import UNIT, Theme, interface_font
 from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.solve import Answer
 from wisecompass.drafting.wording import measured, number_text, spoken
+
+if TYPE_CHECKING:
+    from PySide6.QtWidgets import QStyleOptionViewItem  # its enumerations are slow to make
 
 AnyIndex = QModelIndex | QPersistentModelIndex
 
@@ -105,9 +109,9 @@ class LedgerModel(QAbstractListModel):
 
 
 class _Painter(QStyledItemDelegate):
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, theme: Theme, view: QListView) -> None:
         super().__init__()
-        self.theme = theme
+        self.theme, self.view = theme, view
         self.width = 260
 
     def sizeHint(self, option: QStyleOptionViewItem, index: AnyIndex) -> QSize:  # noqa: N802
@@ -127,7 +131,7 @@ class _Painter(QStyledItemDelegate):
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         rect: QRect = option.rect.adjusted(2 * UNIT, 0, -2 * UNIT, 0)
-        if option.state & QStyle.StateFlag.State_Selected:
+        if index.row() == self.view.currentIndex().row():
             painter.fillRect(option.rect, t.color("room"))
             painter.fillRect(QRect(option.rect.left(), option.rect.top(), 3, option.rect.height()), t.color("accent"))
         if row.kind is RowKind.HEAD:
@@ -196,7 +200,7 @@ class Ledger(QListView):
         self._shown_problem = ""
         self.table = LedgerModel()
         self.setModel(self.table)
-        self._painter = _Painter(theme)
+        self._painter = _Painter(theme, self)
         self.setItemDelegate(self._painter)
         self.setAccessibleName("ledger: answers, checks and cautions")
         self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
