@@ -112,7 +112,7 @@ class Session(QObject):
 
     @property
     def method(self) -> Method:
-        """The method asked for, or the first that serves where it does not."""
+        """The method of the figure in hand."""
         return self.problem.method(self.figure.method)
 
     @property

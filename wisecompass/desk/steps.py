@@ -14,7 +14,7 @@ from wisecompass.desk.theme import UNIT, Theme, interface_font
 from wisecompass.drafting.wording import measured, sentence, setting_text
 from wisecompass.folio.paper import on_paper, scale_text
 
-SENTENCE, SETTING, SMALL = 20, 34, 13
+SENTENCE, SMALL = 20, 13
 PLAY_EVERY = 1400
 """Milliseconds a step when playing."""
 

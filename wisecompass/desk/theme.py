@@ -24,7 +24,6 @@ class Theme:
     ink: str
     quiet: str
     accent: str
-    on_accent: str
     vermilion: str
     wrong: str
     table: str
@@ -44,7 +43,6 @@ LIGHT = Theme(
     ink="#24272B",
     quiet="#635E53",
     accent="#1F6F64",
-    on_accent="#FFFFFF",
     vermilion="#CC3A1E",
     wrong="#A3261B",
     table="#A9A290",
@@ -60,7 +58,6 @@ DARK = Theme(
     ink="#ECE7DB",
     quiet="#B0AA9C",
     accent="#6CC3B3",
-    on_accent="#10201D",
     vermilion="#FF7A59",
     wrong="#FF8F80",
     table="#121517",

@@ -41,11 +41,6 @@ class Line:
         """The line from a towards b."""
         return Line(a, b.x - a.x, b.y - a.y, name)
 
-    @staticmethod
-    def at_angle(a: Point, angle: Number, name: str = "") -> Line:
-        """The line through a at ``angle`` degrees."""
-        return Line(a, cos_deg(angle), sin_deg(angle), name)
-
     def point_at(self, distance: Number, name: str = "") -> Point:
         """The point ``distance`` mm along the line from ``at``."""
         share = distance / hypot(self.dx, self.dy)

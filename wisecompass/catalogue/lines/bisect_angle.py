@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, cos_deg, sin_deg
+from wisecompass.catalogue.lines.rulings import angle_with_arc
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle
-from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
-from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.plane import Point
 
 OPENING = 48
 """The compass opening for the first arc, mm: any that suits the sheet."""
@@ -36,22 +36,20 @@ def truth(g: OneAngle, number: Make) -> Truth:
 
 @method("equal arcs", Exactness.EXACT)
 def equal_arcs(b: Board, g: OneAngle) -> None:
-    vertex = b.point("V", b.number(0), b.number(0), why="the vertex")
-    arm = b.level_line(vertex, "arm 1", pen=Pen.GIVEN)
-    other = b.protract(arm, vertex, g.angle, "arm 2")
-    opening = b.number(OPENING)
-    swung = b.arc(vertex, opening, why="across both arms, any opening")
-    p = b.meet(swung, arm, plane.beyond(arm), "P")
-    q = b.meet(swung, other, plane.beyond(other), "Q")
+    drawn = angle_with_arc(b, g.angle, OPENING)
+    vertex, p, q = drawn.vertex, drawn.p, drawn.q
     b.caution("The two arcs that follow need one opening; the first arc may have another.")
-    near, far = b.arc(p, opening, why="inside the angle"), b.arc(q, opening, why="inside the angle")
+    near, far = (b.arc(place, drawn.opening, why="inside the angle") for place in (p, q))
     r = b.meet(near, far, plane.farthest(vertex), "R")
-    halving = b.line(vertex, r, "bisector")
+    b.line(vertex, r, "bisector")
     b.line_in((vertex, p), (vertex, q))
     b.dimension_angle(vertex, p, r, radius=20)
     b.find("half_angle", plane.angle_at(vertex, p, r))
     b.check("both halves are equal", plane.angle_at(vertex, p, r) - plane.angle_at(vertex, r, q), "°")
-    b.check("the bisector goes through the vertex", plane.distance_to_line(vertex, Line.through(halving.at, r)))
+    b.check(
+        "R is equally far from both arms",
+        plane.distance_to_line(r, drawn.base) + plane.distance_to_line(r, drawn.arm),
+    )
 
 
 @slip("protractor read on the other scale")

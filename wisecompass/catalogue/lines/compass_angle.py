@@ -59,7 +59,6 @@ def sixty_and_bisect(b: Board, g: OneAngle) -> None:
     b.line_in((vertex, start), (vertex, found))
     b.dimension_angle(vertex, start, found, radius=18)
     b.find("angle", plane.angle_at(vertex, start, found))
-    b.check("the end is one opening from the vertex", plane.distance(vertex, found) - opening)
     b.check("the angle is the one asked for", plane.angle_at(vertex, start, found) - g.angle, "°")
 
 
@@ -106,7 +105,7 @@ PROBLEM = Problem(
     findings={"angle": Kind.ANGLE},
     source="Euclid I.1 (sixty degrees) and I.9 (halving).",
     conditions=(
-        multiple_of("angle", 15, 1, "a multiple of 7.5°: compass alone gives multiples of 7.5° and {angle} is not one"),
+        multiple_of("multiples of 7.5°", "angle", 15, 1, "compass alone gives multiples of 7.5° and {angle} is not one"),
     ),
     slips=(once_too_often,),
 )

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, asin_deg, cos_deg, sin_deg
+from wisecompass.catalogue.lines.rulings import angle_with_arc
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle
-from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
@@ -40,16 +40,11 @@ def truth(g: OneAngle, number: Make) -> Truth:
 
 @method("chord transfer", Exactness.EXACT)
 def chord_transfer(b: Board, g: OneAngle) -> None:
-    vertex = b.point("V", b.number(0), b.number(0), why="the vertex of the given angle")
-    base = b.level_line(vertex, "base", pen=Pen.GIVEN)
-    arm = b.protract(base, vertex, g.angle, "arm")
-    opening = b.number(OPENING)
-    swung = b.arc(vertex, opening, why="across both arms, any opening")
-    p = b.meet(swung, base, plane.beyond(base), "P")
-    q = b.meet(swung, arm, plane.beyond(arm), "Q")
+    drawn = angle_with_arc(b, g.angle, OPENING)
+    vertex, base, p, q = drawn.vertex, drawn.base, drawn.p, drawn.q
     b.caution("The arc at the new vertex needs the same opening; only the chord is taken from the drawing.")
     new = b.lay_off(base, vertex, b.number(APART), "W", why="the new vertex")
-    again = b.arc(new, opening, why="the same opening")
+    again = b.arc(new, drawn.opening, why="the same opening")
     s = b.meet(again, base, plane.beyond(base), "S")
     carried = b.arc(s, plane.distance(p, q), taken="P–Q", why="across the new arc")
     t = b.meet(carried, again, plane.upper, "T")

@@ -66,8 +66,14 @@ def mean_of_n_and_1(b: Board, g: RootAndUnit) -> None:
 @method(
     "stacked right triangles",
     Exactness.EXACT,
-    multiple_of("radicand", 2, 1, "a whole number: stacked triangles give roots of whole numbers and {radicand} is not one"),
-    at_most_number("radicand", 50, "numbers up to 50: stacked triangles are kept to 50 and {radicand} is more"),
+    multiple_of(
+        "whole numbers",
+        "radicand",
+        2,
+        1,
+        "stacked triangles give roots of whole numbers and {radicand} is not one",
+    ),
+    at_most_number("numbers up to 50", "radicand", 50, "stacked triangles are kept to 50 and {radicand} is more"),
 )
 def stacked_right_triangles(b: Board, g: RootAndUnit) -> None:
     start = b.point("O", b.number(0), b.number(0), why="the centre of the stack")

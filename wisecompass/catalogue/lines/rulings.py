@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, absolute
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition
+from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
 
 
@@ -23,7 +25,7 @@ def slant(b: Board, start: Point) -> Line:
     return b.set_square_line(start, 30, "slant line", why="any slope will do")
 
 
-def multiple_of(given: str, doubled: int, least: int, sentence: str) -> Condition:
+def multiple_of(name: str, given: str, doubled: int, least: int, sentence: str) -> Condition:
     """The given must be a whole multiple of ``doubled`` / 2, and at least ``least`` of them."""
 
     def count(g: object) -> int:
@@ -36,10 +38,34 @@ def multiple_of(given: str, doubled: int, least: int, sentence: str) -> Conditio
     def nearest(g: object) -> dict[str, str]:
         return {given: f"{count(g) * doubled / 2:g}"}
 
-    return Condition(sentence.split(":")[0], margin, sentence, (given,), nearest)
+    return Condition(name, margin, sentence, (given,), nearest)
 
 
-def at_most_number(given: str, most: int, sentence: str) -> Condition:
+def at_most_number(name: str, given: str, most: int, sentence: str) -> Condition:
     """The given may not pass ``most``."""
     margin: Callable[[object], Number] = lambda g: most - getattr(g, given)  # noqa: E731
-    return Condition(sentence.split(":")[0], margin, sentence, (given,), lambda g: {given: str(most)})
+    return Condition(name, margin, sentence, (given,), lambda g: {given: str(most)})
+
+
+@dataclass(frozen=True)
+class AngleWithArc:
+    """An angle at V with an arc about V that cuts its arms at P and Q."""
+
+    vertex: Point
+    base: Line
+    arm: Line
+    opening: Number
+    p: Point
+    q: Point
+
+
+def angle_with_arc(b: Board, angle: Number, opening: int) -> AngleWithArc:
+    """Set out an angle and swing an arc of ``opening`` mm, any that suits the sheet, across both arms."""
+    vertex = b.point("V", b.number(0), b.number(0), why="the vertex")
+    base = b.level_line(vertex, "base", pen=Pen.GIVEN)
+    arm = b.protract(base, vertex, angle, "arm")
+    width = b.number(opening)
+    swung = b.arc(vertex, width, why="across both arms, any opening")
+    p = b.meet(swung, base, plane.beyond(base), "P")
+    q = b.meet(swung, arm, plane.beyond(arm), "Q")
+    return AngleWithArc(vertex, base, arm, width, p, q)

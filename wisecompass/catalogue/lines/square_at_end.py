@@ -26,11 +26,10 @@ def truth(g: OneLength, number: Make) -> Truth:
 
 def _finish(b: Board, ends: tuple[Point, Point], top: Point) -> None:
     a, end = ends
-    upright = b.line(end, top, "perpendicular")
+    b.line(end, top, "perpendicular")
     b.line_in((a, end), (end, top))
     b.find("angle", plane.angle_at(end, a, top))
     b.check("the perpendicular is square to the line", plane.angle_at(end, a, top) - 90, "°")
-    b.check("it starts at the end of the line", plane.distance_to_line(end, upright))
 
 
 @method("four equal arcs", Exactness.EXACT)
