@@ -192,11 +192,27 @@ class Board(Lining):
         for crossing in (high, low):
             self.touch(first, crossing)
             self.touch(second, crossing)
-        self.step("crossings", Instrument.STRAIGHTEDGE, on=(first.name, second.name), makes=[name])
+        words = {"through": "both crossings"}
+        self.step("crossings", Instrument.STRAIGHTEDGE, on=(first.name, second.name), makes=[name], words=words)
         start, end = self._stray_point(low, "straightedge"), self._stray_point(high, "straightedge")
         ruled = Line.through(start, end, name)
         self.draft(ruled, low, high)
         return ruled
+
+    def bisect(self, vertex: Point, a: Point, b: Point, name: str, marks: tuple[str, str] = ("1", "2")) -> Line:
+        """The bisector of the angle a-vertex-b by equal arcs from two marks on its arms (Euclid I.9)."""
+        opening = plane.distance(vertex, a) * 2 / 5
+        swung = self.arc(vertex, opening, why="across both arms, any opening")
+        one, other = (
+            self.meet(swung, Line.through(vertex, arm), plane.nearest(arm), mark)
+            for arm, mark in zip((a, b), marks, strict=True)
+        )
+        first = self.arc(one, opening, why="inside the angle")
+        second = self.arc(other, opening, why="the same opening")
+        inside = self.meet(first, second, plane.farthest(vertex))
+        words = {"through": f"{vertex.name} and the crossing"}
+        self.step("crossings", Instrument.STRAIGHTEDGE, on=(first.name, second.name), makes=[name], words=words)
+        return self.joined(vertex, inside, name)
 
     def step_crossing(self, first: Circle, second: Circle) -> None:
         """Begin the step that joins the crossing of two arcs to something."""

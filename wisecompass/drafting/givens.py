@@ -197,11 +197,18 @@ def bind_rational(kind: type[Givens], typed: Typed) -> Any:
     return bind(kind, rational, EXACT)
 
 
-def at_most(limit: Number, decimals: int = 3) -> str:
+def at_most(limit: Number | float, decimals: int = 3) -> str:
     """The largest number of so many decimals that does not pass ``limit``, as it would be typed."""
     exact = Fraction(cast("Fraction", limit))
     below = Fraction(math.floor(exact * 10**decimals), 10**decimals)
     return number_text(float(below), decimals).replace("−", "-")
+
+
+def at_least(limit: Number | float, decimals: int = 3, *, above: bool = False) -> str:
+    """The smallest number of so many decimals that is not below ``limit`` (``above``: that lies above it)."""
+    exact = Fraction(cast("Fraction", limit)) * 10**decimals
+    up = math.floor(exact) + 1 if above else math.ceil(exact)
+    return number_text(float(Fraction(up, 10**decimals)), decimals).replace("−", "-")
 
 
 def shown(item: Given, value: Expression | str) -> str:

@@ -100,7 +100,7 @@ class Lining(Recorder):
         """Dimension the length a–b; the line stands ``offset`` mm of paper to the left of the way from a to b,
         and ``clear`` mm of the figure farther out; its text at the share ``text_at`` of the way. The text is the
         length drawn, or the ``true`` one in a picture that shortens it."""
-        if self.drawing:
+        if self._dimensioned:
             text = self._length_text(float(plane.distance(a, b) if true is None else true))
             self.put(
                 marks.LinearDimension,
@@ -117,7 +117,7 @@ class Lining(Recorder):
 
     def dimension_radius(self, centre: Point, on: Point) -> None:
         """Dimension a radius, with its leader from the centre to ``on``."""
-        if self.drawing:
+        if self._dimensioned:
             text = f"R{self._length_text(float(plane.distance(centre, on)))}"
             self.put(
                 marks.RadiusDimension,
@@ -131,7 +131,7 @@ class Lining(Recorder):
 
     def dimension_angle(self, vertex: Point, a: Point, b: Point, *, radius: float = 14.0) -> None:
         """Dimension the angle anticlockwise from vertex-a to vertex-b."""
-        if self.drawing:
+        if self._dimensioned:
             sweep = float(plane.turn_at(vertex, a, b)) % 360
             self.put(
                 marks.AngleDimension,
@@ -143,6 +143,11 @@ class Lining(Recorder):
                 radius=radius,
                 pen=Pen.DIMENSION,
             )
+
+    @property
+    def _dimensioned(self) -> bool:
+        """Only what all solutions share and the wanted one are dimensioned."""
+        return self.drawing and self._solution in (0, self.wanted_solution)
 
     def _length_text(self, length: float) -> str:
         """A length as dimensioned: in the folio's unit, without naming it."""

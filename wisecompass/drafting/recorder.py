@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from typing import Any
 
@@ -103,6 +103,21 @@ class Recorder:
         finally:
             self._solution = before
 
+    @contextmanager
+    def likewise(self, number: int) -> Iterator[None]:
+        """A whole construction that is done once for every solution: the wanted one is shown step by step, each other
+        is one step that leaves only its outline."""
+        first, first_mark = len(self.steps), len(self._marks)
+        with self.for_solution(number):
+            yield
+            if number == self.wanted_solution:
+                return
+            text = f"Solution {number} is found in the same way, with its own settings"
+            makes = [name for step in self.steps[first:] for name in step.makes]
+            self.steps[first:] = [Step(first + 1, "say", Instrument.REASON, words={"text": text}, makes=makes)]
+        kept = [mark for mark in self._marks[first_mark:] if not isinstance(mark, _Draft)]
+        self._marks[first_mark:] = [replace(mark, step=first + 1) for mark in kept if mark.pen is not Pen.DIMENSION]
+
     # --------------------------------------------------------------------------------------------------- steps
     def step(self, verb: str, instrument: Instrument, **details: Any) -> Step:
         """Begin the next step."""
@@ -152,6 +167,7 @@ class Recorder:
         if point.name:
             self.points[point.name] = point
         if self.drawing:
+            shown = shown and self._solution in (0, self.wanted_solution)
             self.put(marks.Dot, x=float(point.x), y=float(point.y), shown=shown, name=point.name, pen=pen)
         return point
 

@@ -28,7 +28,7 @@ TEMPLATES: dict[str, str] = {
     "parallel": "Set square along {on0}, slid to {on1}: draw {makes0} parallel",
     "touching": "Set square along {on0}, slid until it touches {on1}: draw {makes0}",
     "square": "Set square on {on0} at {on1}: draw a square line",
-    "crossings": "Straightedge through both crossings of the arcs: draw {makes0}",
+    "crossings": "Straightedge through {through} of the arcs: draw {makes0}",
     "through crossing": "Straightedge through the crossing of the arcs and the vertex",
     "divide": "Divide {on0}–{on1} into {parts} equal parts",
     "line in": "Line in {edges}",
@@ -66,8 +66,11 @@ def setting_text(step: Step, units: Units = Units.MM) -> str:
 @lru_cache(maxsize=4096)
 def lettered(name: str) -> str:
     """A name as lettered: ``T1`` is T₁. What follows a stroke only tells namesakes apart: ``A/flat`` is A, and ``b/2``,
-    the point of a second solution, is (b)."""
+    a point of a second solution's view, is (b). ``T1_3``, of the third solution, is T₁(3)."""
     name, _, apart = name.partition("/")
+    name, _, solution = name.partition("_")
+    if solution.isdigit():
+        return f"{lettered(name)}({solution})"
     shown = name.translate(_SUBSCRIPTS) if _NAMED.fullmatch(name) else name
     return f"({shown})" if apart.isdigit() else shown
 
@@ -97,7 +100,7 @@ def sentence(step: Step, units: Units = Units.MM) -> str:
     if step.verb == "arc":
         words["taken"] = f" ({spoken(words['taken'])})" if words.get("taken") else ""
         words["shape"] = "the circle" if words.get("shape") == "circle" else "an arc"
-    for key in ("from", "to", "first", "last"):
+    for key in ("from", "to", "first", "last", "through"):
         if key in words:
             words[key] = spoken(words[key])
     text = TEMPLATES[step.verb].format(**words)
