@@ -37,7 +37,9 @@ def _parser() -> argparse.ArgumentParser:
     solve = commands.add_parser("solve", help="solve one problem")
     solve.add_argument("problem", help="an id from the list, or a file {problem, method, givens}")
     solve.add_argument("--method", help="default: the first listed")
-    solve.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help="a given; may be repeated")
+    solve.add_argument(
+        "--set", action="append", default=[], metavar="NAME=VALUE", help="a given; may be repeated; lists as 3,4,5"
+    )
     solve.add_argument("--solution", type=int, default=None, help="which of several answers is lined in")
     solve.add_argument("--projection", choices=("first", "third"), default="first", help="first or third angle")
     solve.add_argument("--naming", choices=("primes", "indices"), default="primes", help="a′ and a, or A and A₁")
@@ -182,10 +184,12 @@ def _brief_file(path: Path) -> tuple[str, str | None, dict[str, str | int | floa
     if not isinstance(data, dict) or not isinstance(data.get("problem"), str):
         raise BadDocument(f"{path.name} is not a brief: it needs a “problem”")
     givens, method, solution = data.get("givens", {}), data.get("method"), data.get("solution", 1)
+    if isinstance(givens, dict):
+        givens = {name: ", ".join(map(str, v)) if isinstance(v, list) else v for name, v in givens.items()}
     if not isinstance(givens, dict) or any(
         isinstance(v, bool) or not isinstance(v, str | int | float) for v in givens.values()
     ):
-        raise BadDocument(f"{path.name}: “givens” must be names with numbers or words")
+        raise BadDocument(f"{path.name}: “givens” must be names with numbers, lists or words")
     if not (method is None or isinstance(method, str)) or isinstance(solution, bool) or not isinstance(solution, int):
         raise BadDocument(f"{path.name}: “method” must be a word and “solution” a whole number")
     return data["problem"], method, dict(givens), solution

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from dataclasses import replace
 from fractions import Fraction
 
 from wisecompass.drafting.errors import BadGiven, Infeasible
@@ -17,6 +18,10 @@ def random_text(item: Given, rng: random.Random) -> str:
     """A value inside the given's own limits, as a drafter might type it."""
     if item.form is Form.CHOICE:
         return rng.choice(item.choices)
+    if item.form.each is not item.form:
+        count = rng.randint(item.fewest, min(item.longest, 9))
+        one = replace(item, form=item.form.each)
+        return ", ".join(random_text(one, rng) for _ in range(count))
     least = float(item.least) if item.least is not None else -400.0
     most = float(item.most) if item.most is not None else 400.0
     if item.form is Form.COUNT:

@@ -25,15 +25,16 @@ def decide_sign(value: Callable[[Arithmetic], Number]) -> int:
         exact = value(EXACT)
     except TypeError:
         exact = None
-    if isinstance(exact, Fraction):
+    if isinstance(exact, Fraction | int):
         return (exact > 0) - (exact < 0)
     from wisecompass.arithmetic import ball
 
     bits = ball.WORKING_BITS
     while bits <= MOST_BITS:
         with ball.precision(bits):
-            sign = sign_of(value(BALL))
-        if sign:
+            found = value(BALL)
+            sign = (found > 0) - (found < 0) if isinstance(found, int) else sign_of(found)
+        if sign or isinstance(found, int):
             return sign
         bits *= 2
     return 0

@@ -63,23 +63,38 @@ class NumberField(QLineEdit):
             step = NUDGE * 10
         elif modifiers & Qt.KeyboardModifier.AltModifier and self.given.form is not Form.COUNT:
             step = NUDGE / 10
+        start, end = self._under_cursor()
+        before, text, after = self.text()[:start], self.text()[start:end], self.text()[end:]
         try:
-            value = read(self.text())
+            value = read(text)
         except Unreadable:
             return
         exact = value.fraction()
         there = exact if exact is not None else Fraction(str(round(float(value.evaluate(PLAIN)), 6)))
         moved = there + way * step * (UNITS[value.unit] if value.unit else 1)
         if value.unit is not None:
-            self.setText(f"{number_text(float(moved / UNITS[value.unit]), 6).replace('−', '-')} {value.unit}")
-            self.edited.emit(self.given.name, self.text())
-            return
-        if self.given.least is not None:
-            moved = max(moved, self.given.least)
-        if self.given.most is not None:
-            moved = min(moved, self.given.most)
-        self.setText(number_text(float(moved), 6).replace("−", "-"))
+            text = f"{number_text(float(moved / UNITS[value.unit]), 6)} {value.unit}"
+        else:
+            if self.given.least is not None:
+                moved = max(moved, self.given.least)
+            if self.given.most is not None:
+                moved = min(moved, self.given.most)
+            text = number_text(float(moved), 6)
+        text = text.replace("−", "-")
+        self.setText(before + text + after)
+        self.setCursorPosition(len(before + text))
         self.edited.emit(self.given.name, self.text())
+
+    def _under_cursor(self) -> tuple[int, int]:
+        """Where the number under the cursor begins and ends: the whole text, or one of a list."""
+        text, at = self.text(), self.cursorPosition()
+        if self.given.form.each is self.given.form:
+            return 0, len(text)
+        comma = ";" if ";" in text else ","
+        start = text.rfind(comma, 0, at) + 1
+        start += len(text[start:]) - len(text[start:].lstrip())
+        end = text.find(comma, start)
+        return start, end if end >= 0 else len(text)
 
     def mark(self, wrong: bool) -> None:
         """Underline the number as one that admits no figure."""

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping
+import re
+from collections.abc import Callable
 from dataclasses import dataclass, field, fields, replace
 from enum import StrEnum
 from fractions import Fraction
@@ -25,18 +26,44 @@ class Form(StrEnum):
     RATIO = "ratio"
     COUNT = "count"
     CHOICE = "choice"
+    LENGTHS = "lengths"
+    ANGLES = "angles"
+    POINT = "point"
+
+    @property
+    def each(self) -> Form:
+        """What each number of a list or a point is; for a single number its own form."""
+        return {"lengths": Form.LENGTH, "angles": Form.ANGLE, "point": Form.OFFSET}.get(self.value, self)
+
+    @property
+    def is_length(self) -> bool:
+        """Whether its numbers are measured in mm."""
+        return self.each in (Form.LENGTH, Form.OFFSET)
 
     @property
     def unit(self) -> str:
-        return {"length": "mm", "offset": "mm", "angle": "°"}.get(self.value, "")
+        return "mm" if self.is_length else "°" if self.each is Form.ANGLE else ""
 
 
 SHORTEST, LONGEST = Fraction(1, 1000), Fraction(1_000_000)
 """No drafter sets a compass to less than a micrometre or more than a kilometre."""
 
 Raw: TypeAlias = str | int | float | Fraction
-Typed: TypeAlias = dict[str, "Expression | str"]
-"""A full set of givens as typed: an expression, or the word of a choice."""
+
+
+@dataclass(frozen=True)
+class Listed:
+    """A list of numbers, or the coordinates of a point, as typed."""
+
+    items: tuple[Expression, ...]
+
+    @property
+    def text(self) -> str:
+        return ", ".join(item.text for item in self.items)
+
+
+Typed: TypeAlias = dict[str, Expression | Listed | str]
+"""A full set of givens as typed: an expression, several, or the word of a choice."""
 
 
 @dataclass(frozen=True)
@@ -51,8 +78,11 @@ class Given:
     choices: tuple[str, ...] = ()
     limit_words: str = ""
     name: str = ""
+    fewest: int = 0
+    """How few and how many numbers a list may have."""
+    longest: int = 0
 
-    def read(self, raw: Raw, unit: str | None = None) -> Expression | str:
+    def read(self, raw: Raw, unit: str | None = None) -> Expression | Listed | str:
         """Check one value.
 
         Raises:
@@ -60,15 +90,44 @@ class Given:
         """
         if self.form is Form.CHOICE:
             return self._choose(raw)
+        if self.form.each is not self.form:
+            return self._read_several(str(raw), unit)
+        return self._read_one(raw, unit)
+
+    def _read_several(self, raw: str, unit: str | None) -> Listed:
+        """Numbers between commas (or semicolons, where commas are decimal); a unit after the last is that of all."""
+        pieces = split_list(raw)
+        if len(pieces) < self.fewest:
+            filled = ", ".join([*pieces, *split_list(self.default)[len(pieces) : self.fewest]])
+            few = f"{self.words}: {len(pieces)} numbers are too few; it must be at least {self.fewest}"
+            raise BadGiven(self.name, f"{few}, for example {filled}", filled)
+        if len(pieces) > self.longest:
+            cut = ", ".join(pieces[: self.longest])
+            many = f"{self.words}: {len(pieces)} numbers are too many; it must be at most {self.longest}"
+            raise BadGiven(self.name, f"{many}, for example {cut if len(cut) < 60 else 'the first of them'}", cut)
+        last = re.search(r'(?:mm|cm|m|in|ft|"|°|deg)$', pieces[-1])
+        one = replace(self, form=self.form.each, default=split_list(self.default)[0])
+        items = []
+        for index, piece in enumerate(pieces):
+            shared = f" {last.group()}" if last and re.search(r"[\d)]$", piece) else ""
+            try:
+                item = one._read_one(piece + shared, unit)
+            except BadGiven as reason:
+                works = ", ".join([*pieces[:index], str(reason.nearest), *pieces[index + 1 :]])
+                raise BadGiven(self.name, f"number {index + 1} of {reason}", works) from None
+            items.append(replace(item, text=piece) if shared else item)
+        return Listed(tuple(items))
+
+    def _read_one(self, raw: Raw, unit: str | None = None) -> Expression:
         try:
-            default_unit = unit if self.form in (Form.LENGTH, Form.OFFSET) else None
+            default_unit = unit if self.form.is_length else None
             value = read(raw, default_unit) if isinstance(raw, str) else of(raw)
         except Unreadable as problem:
             raise BadGiven(self.name, f"{self.words}: {problem} (for example {self.default})", self.default) from None
-        if self.form not in (Form.LENGTH, Form.OFFSET) and value.unit in LENGTH_UNITS:
+        if not self.form.is_length and value.unit in LENGTH_UNITS:
             sentence = f"{self.words} {value.text} is a length; it must be {self._kind_words()}"
             raise BadGiven(self.name, sentence, self.default)
-        if self.form in (Form.LENGTH, Form.OFFSET) and value.unit in ("°", "deg"):
+        if self.form.is_length and value.unit in ("°", "deg"):
             raise BadGiven(self.name, f"{self.words} {value.text} is an angle; it must be a length", self.default)
         self._check_limits(value)
         exact = value.fraction()
@@ -107,6 +166,12 @@ class Given:
 def _against(value: Expression, limit: Fraction) -> int:
     """The sign of a typed value less a limit, for certain."""
     return decide_sign(lambda arithmetic: value.evaluate(arithmetic) - arithmetic.number(limit))
+
+
+def split_list(text: str) -> list[str]:
+    """The pieces between semicolons, or between commas where there are none."""
+    pieces = text.split(";") if ";" in text else text.split(",")
+    return [piece.strip() for piece in pieces]
 
 
 def _given(**details: Any) -> Any:
@@ -150,6 +215,24 @@ def choice(words: str, *choices: str, default: str | None = None) -> Any:
     return _given(words=words, form=Form.CHOICE, default=default or choices[0], choices=choices)
 
 
+def lengths(words: str, default: str, fewest: int, longest: int) -> Any:
+    """A list of lengths above zero, in mm."""
+    limits: dict[str, Any] = {"least": SHORTEST, "most": LONGEST}
+    return _given(words=words, form=Form.LENGTHS, default=default, fewest=fewest, longest=longest, **limits)
+
+
+def angles(words: str, default: str, fewest: int, longest: int, most: str) -> Any:
+    """A list of angles in degrees, each of at least 0.01°."""
+    limits: dict[str, Any] = {"least": Fraction("0.01"), "most": Fraction(most)}
+    return _given(words=words, form=Form.ANGLES, default=default, fewest=fewest, longest=longest, **limits)
+
+
+def point(words: str, default: str) -> Any:
+    """A point of the sheet: x and y in mm."""
+    limits: dict[str, Any] = {"least": -LONGEST, "most": LONGEST}
+    return _given(words=words, form=Form.POINT, default=default, fewest=2, longest=2, **limits)
+
+
 @dataclass(frozen=True)
 class Givens:
     """Base of every problem's givens: its fields hold numbers of one arithmetic, whole numbers and words."""
@@ -171,12 +254,14 @@ _DECLARED: dict[type[Givens], tuple[Given, ...]] = {}
 
 
 def bind(kind: type[Givens], typed: Typed, arithmetic: Arithmetic) -> Any:
-    """The givens as numbers of ``arithmetic``: counts as whole numbers, choices as words."""
+    """The givens as numbers of ``arithmetic``: counts as whole numbers, choices as words, lists and points as tuples."""
     values: dict[str, object] = {}
     for item in givens_of(kind):
         value = typed[item.name]
         if isinstance(value, str):
             values[item.name] = value
+        elif isinstance(value, Listed):
+            values[item.name] = tuple(each.evaluate(arithmetic) for each in value.items)
         elif item.form is Form.COUNT:
             values[item.name] = int(value.fraction() or 0)
         else:
@@ -190,11 +275,17 @@ def bind_rational(kind: type[Givens], typed: Typed) -> Any:
     """The givens as fractions; an irrational one as the fraction of its float."""
     rational: Typed = {}
     for name, value in typed.items():
-        if isinstance(value, str) or value.fraction() is not None:
+        if isinstance(value, str):
             rational[name] = value
+        elif isinstance(value, Listed):
+            rational[name] = Listed(tuple(map(_rational, value.items)))
         else:
-            rational[name] = of(Fraction(float(value.evaluate(PLAIN))))
+            rational[name] = _rational(value)
     return bind(kind, rational, EXACT)
+
+
+def _rational(value: Expression) -> Expression:
+    return value if value.fraction() is not None else of(Fraction(float(value.evaluate(PLAIN))))
 
 
 def at_most(limit: Number | float, decimals: int = 3) -> str:
@@ -211,19 +302,27 @@ def at_least(limit: Number | float, decimals: int = 3, *, above: bool = False) -
     return number_text(float(Fraction(up, 10**decimals)), decimals).replace("−", "-")
 
 
-def shown(item: Given, value: Expression | str) -> str:
+def shown(item: Given, value: Expression | Listed | str) -> str:
     """A given as it reads in a sentence, with its unit."""
     if isinstance(value, str):
         return value.replace("_", " ")
+    if isinstance(value, Listed):
+        one = replace(item, form=item.form.each)
+        *first, last = value.items
+        listed = ", ".join([*(each.text for each in first), shown(one, last)])
+        return f"({listed})" if item.form is Form.POINT else listed
     if value.unit:
         return value.text
-    unit = value.default_unit if item.form in (Form.LENGTH, Form.OFFSET) else None
+    unit = value.default_unit if item.form.is_length else None
     return value.text + {"mm": f" {unit or 'mm'}", "°": "°"}.get(item.form.unit, "")
 
 
-def plain_values(typed: Mapping[str, Expression | str]) -> dict[str, float | str | int]:
-    """Givens as JSON numbers and words."""
-    result: dict[str, float | str | int] = {}
+def plain_values(typed: Typed) -> dict[str, float | str | list[float]]:
+    """Givens as JSON numbers, lists and words."""
+    result: dict[str, float | str | list[float]] = {}
     for name, value in typed.items():
-        result[name] = value if isinstance(value, str) else float(value.evaluate(PLAIN))
+        if isinstance(value, Listed):
+            result[name] = [float(each.evaluate(PLAIN)) for each in value.items]
+        else:
+            result[name] = value if isinstance(value, str) else float(value.evaluate(PLAIN))
     return result

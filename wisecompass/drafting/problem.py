@@ -35,8 +35,8 @@ class Truth:
     """The closed-form answer: points and findings by name; ``on_curve`` is the signed distance from the true curve,
     to first order, of a point that a method plotted."""
 
-    points: dict[str, Point | Point3] = field(default_factory=dict)
-    findings: dict[str, Value] = field(default_factory=dict)
+    points: Mapping[str, Point | Point3] = field(default_factory=dict)
+    findings: Mapping[str, Value] = field(default_factory=dict)
     on_curve: Callable[[Point], Number] | None = None
     solutions: int = 1
 

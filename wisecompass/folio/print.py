@@ -10,7 +10,7 @@ from fractions import Fraction
 from wisecompass.arithmetic.expression import read
 from wisecompass.catalogue import problem
 from wisecompass.drafting.errors import BadGiven
-from wisecompass.drafting.givens import Form
+from wisecompass.drafting.givens import split_list
 from wisecompass.drafting.solve import draw
 from wisecompass.folio.document import Figure, Folio, Sheet
 from wisecompass.folio.page import Page, Title, compose
@@ -24,10 +24,11 @@ def with_units(figure: Figure, unit: str) -> Figure:
     givens = {}
     for item in problem(figure.problem).given_list:
         text = figure.givens.get(item.name)
-        if item.form in (Form.LENGTH, Form.OFFSET):
+        if item.form.is_length:
             meant = unit if text is not None else "mm"
             text = text if text is not None else item.default
-            givens[item.name] = text if read(text).unit else f"{text} {meant}"
+            last = text if item.form.each is item.form else split_list(text)[-1]
+            givens[item.name] = text if read(last).unit else f"{text} {meant}"
         elif text is not None:
             givens[item.name] = text
     return replace(figure, givens=givens)

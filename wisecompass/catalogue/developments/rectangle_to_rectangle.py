@@ -60,7 +60,7 @@ def truth(g: Hopper, number: Make) -> Truth:
     findings["perimeter"] = sum(rims[1:], rims[0]) + seam * 2
     points: dict[str, Point | Point3] = {p.name: p for p in (*body.bottom, *body.top)}
     points |= {p.name: p for p in (*flat.bottom, *flat.top)}
-    return Truth(points=points, findings=dict(findings))
+    return Truth(points=points, findings=findings)
 
 
 @dataclass

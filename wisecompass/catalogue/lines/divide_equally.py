@@ -24,7 +24,7 @@ def truth(g: LengthAndParts, number: Make) -> Truth:
     zero = number(0)
     points: dict[str, Point] = {f"D{k}": Point(g.length * k / g.parts, zero) for k in range(1, g.parts)}
     points |= {"A": Point(zero, zero), "B": Point(g.length, zero)}
-    return Truth(points=dict(points), findings={"part_length": g.length / g.parts})
+    return Truth(points=points, findings={"part_length": g.length / g.parts})
 
 
 @method("slant line and parallels", Exactness.EXACT)

@@ -1,17 +1,25 @@
-"""Regular polygon on a given side.  Exact ways (Euclid IV.11 for five, IV.15 for six) beside a workshop rule for any
-number, whose closing side tells what it is worth."""
+"""Regular polygon on a given side.  Exact ways for any number (angles) and for five, six and eight sides, beside a
+workshop rule for any number, whose closing side tells what it is worth."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, cos_deg, sin_deg, tan_deg
+from wisecompass.arithmetic import Number, cos_deg, sin_deg
+from wisecompass.catalogue.polygons.regular import (
+    MEASURES,
+    check_closes,
+    closing_words,
+    measure,
+    of_circumradius,
+    only_for,
+    ring,
+    step_round,
+    warn_of_opening,
+)
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, count, length
-from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
-from wisecompass.drafting.step import Kind
-from wisecompass.drafting.wording import number_text
+from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
 
@@ -23,65 +31,33 @@ class SidesAndSide(Givens):
 
 
 def truth(g: SidesAndSide, number: Make) -> Truth:
-    n = g.sides
-    half_angle = number(180) / n
-    circumradius = g.side / (2 * sin_deg(half_angle))
-    apothem = g.side / (2 * tan_deg(half_angle))
-    points: dict[str, Point] = {"O": Point(g.side / 2, apothem)}
-    for index in range(n):
-        at = number(270) - half_angle + number(360) * index / n
-        points[f"P{index + 1}"] = Point(g.side / 2 + circumradius * cos_deg(at), apothem + circumradius * sin_deg(at))
-    findings: dict[str, Number | None] = {
-        "side": g.side,
-        "circumradius": circumradius,
-        "apothem": apothem,
-        "interior_angle": 180 - number(360) / n,
-        "central_angle": number(360) / n,
-        "perimeter": g.side * n,
-        "area": g.side * apothem * n / 2,
-        "across_flats": apothem * 2 if n % 2 == 0 else circumradius + apothem,
-    }
-    if n % 2 == 0:
-        findings["across_corners"] = circumradius * 2
-    return Truth(points=dict(points), findings=dict(findings))
+    half = number(180) / g.sides
+    radius = g.side / (2 * sin_deg(half))
+    centre = Point(g.side / 2, radius * cos_deg(half))
+    return Truth(points=ring(g.sides, centre, radius, number(270) - half), findings=of_circumradius(g.sides, radius, number))
 
 
 def _base(b: Board, g: SidesAndSide) -> tuple[Point, Point, Line]:
     first = b.point("P1", b.number(0), b.number(0), why="the left end of the side")
     base = b.level_line(first, "base")
-    second = b.lay_off(base, first, g.side, "P2", why="the given side")
-    return first, second, base
+    return first, b.lay_off(base, first, g.side, "P2", why="the given side"), base
 
 
-def _walk_round(b: Board, g: SidesAndSide, centre: Point, first: Point, second: Point) -> None:
+def _centre_of(b: Board, g: SidesAndSide, corners: list[Point]) -> Point:
+    """The centre of a figure drawn without one, where the bisectors of two sides meet; only measured from."""
+    first, second, third = corners[:3]
+    one = Line.through(first, second).square(plane.midpoint(first, second))
+    other = Line.through(second, third).square(plane.midpoint(second, third))
+    return plane.meet(one, other, name="O")
+
+
+def _walk_round(b: Board, g: SidesAndSide, centre: Point, first: Point, second: Point, *, exact: bool = True) -> None:
     """Circle about the centre, the side stepped off from P2, and the polygon lined in."""
     circle = b.circle_through(centre, first, name=f"circle about {centre.name}")
-    names = [f"P{k}" for k in range(3, g.sides + 1)]
-    corners = [first, second, *b.step_off(circle, second, g.side, names, why="the side carried round")]
-    b.caution("Stepping errors add up: compare the last side with the others before lining in.")
-    _line_in(b, g, corners)
-    b.find("circumradius", plane.distance(centre, first))
-
-
-def _line_in(b: Board, g: SidesAndSide, corners: list[Point]) -> None:
-    closed = [*corners, corners[0]]
-    b.line_in(*zip(closed, closed[1:], strict=False))
-    b.dimension(corners[1], corners[0], offset=9)
-    closing = plane.distance(corners[-1], corners[0])
-    b.find("closing_side", closing)
-    b.find("closing_error", closing - g.side)
-
-
-def _closing(findings: Mapping[str, float]) -> str:
-    error = findings["closing_error"]
-    if abs(error) < 5e-10:
-        return "closes exactly here"
-    return f"closing side {number_text(abs(error))} mm {'long' if error > 0 else 'short'}"
-
-
-def _closes(b: Board, g: SidesAndSide) -> None:
-    last, first = b.plane_point(f"P{g.sides}"), b.plane_point("P1")
-    b.check("the closing side equals the given side", plane.distance(last, first) - g.side)
+    corners = step_round(b, circle, g.side, [first, second], g.sides)
+    measure(b, corners, centre, g.side)
+    if exact:
+        check_closes(b, corners, g.side)
 
 
 @method("central angle", Exactness.EXACT)
@@ -91,12 +67,51 @@ def central_angle(b: Board, g: SidesAndSide) -> None:
     left = b.protract(base, first, share, "ray 1", why="half the interior angle")
     b.caution("Read the protractor from the end that lies along the side: the other scale gives the supplement.")
     right = b.protract(base, second, 180 - share, "ray 2", why="the same at the other end")
-    centre = b.meet(left, right, name="O")
-    _walk_round(b, g, centre, first, second)
-    _closes(b, g)
+    _walk_round(b, g, b.meet(left, right, name="O"), first, second)
 
 
-@method("four-six centre line", Exactness.APPROXIMATE, worth=_closing)
+@method("exterior angles", Exactness.EXACT)
+def exterior_angles(b: Board, g: SidesAndSide) -> None:
+    first, second, edge = _base(b, g)
+    corners = [first, second]
+    turn = b.number(360) / g.sides
+    for k in range(3, g.sides + 1):
+        edge = b.protract(edge, corners[-1], turn, f"edge {k - 1}", why="the exterior angle, from the side continued")
+        if k == 3:
+            b.caution("The exterior angle is measured from the side continued, not from the side itself.")
+        corners.append(b.lay_off(edge, corners[-1], g.side, f"P{k}", why="the side"))
+    b.caution("Every angle leans on the one before: the errors of all add up in the closing side.")
+    measure(b, corners, _centre_of(b, g, corners), g.side)
+    check_closes(b, corners, g.side)
+
+
+@method("semicircle division", Exactness.EXACT)
+def semicircle_division(b: Board, g: SidesAndSide) -> None:
+    n = g.sides
+    first, second, base = _base(b, g)
+    arch = b.arc(first, g.side, name="semicircle", why="over the side and its continuation")
+    b.touch(arch, second)
+    share = b.number(180) / n
+    rays = {}
+    for part in range(2, n):
+        why = f"{part} of {n} parts of the semicircle, counted from its far end"
+        rays[part] = b.protract(base, first, 180 - share * part, f"ray {part}", why=why)
+    b.caution("The ray through the second part is a side; the others are diagonals.")
+    left = {n: b.meet(arch, rays[2], plane.beyond(rays[2]), f"P{n}")}
+    right = {2: second}
+    while len(left) + len(right) < n - 1:
+        run, there = (right, max(right)) if len(right) <= len(left) else (left, min(left))
+        following = there + 1 if run is right else there - 1
+        swung = b.arc(run[there], g.side, why="the side, to the next ray")
+        ray = rays[n + 2 - following]
+        run[following] = b.meet(swung, ray, plane.beyond(ray), f"P{following}")
+    corners = [first, *(corner for _, corner in sorted({**right, **left}.items()))]
+    closing = max(right) - 1
+    measure(b, corners, _centre_of(b, g, corners), g.side, closing)
+    check_closes(b, corners, g.side, closing)
+
+
+@method("four-six centre line", Exactness.APPROXIMATE, worth=closing_words)
 def four_six_centre_line(b: Board, g: SidesAndSide) -> None:
     first, second, base = _base(b, g)
     axis = b.bisector(first, second, "centre line", why="above and below the side")
@@ -118,25 +133,12 @@ def four_six_centre_line(b: Board, g: SidesAndSide) -> None:
         centre = b.lay_off(upward, start, step * steps, str(g.sides), back=g.sides < 4, why=why)
         b.extend(axis, centre)
     if g.sides not in (4, 6):
-        b.caution("This rule is exact for four and six sides only; its closing side shows by how much it misses.")
+        warn_of_opening(b, [first, Point(centre.x, centre.y, f"P{g.sides}")])
     b.extend(axis, four)
-    _walk_round(b, g, centre, first, second)
+    _walk_round(b, g, centre, first, second, exact=g.sides in (4, 6))
 
 
-def _just(n: int, name: str) -> tuple[Condition, Condition]:
-    def one(sign: int) -> Condition:
-        return Condition(
-            f"{n} sides",
-            lambda g: (g.side / g.side) * (g.sides - n) * sign,
-            f"{name} draws {n} sides and {{sides}} are asked for",
-            ("sides",),
-            lambda g: {"sides": str(n)},
-        )
-
-    return one(1), one(-1)
-
-
-@method("golden pentagon", Exactness.EXACT, *_just(5, "golden pentagon"))
+@method("golden pentagon", Exactness.EXACT, only_for("golden pentagon", 5))
 def golden_pentagon(b: Board, g: SidesAndSide) -> None:
     first, second, base = _base(b, g)
     axis = b.bisector(first, second, "centre line", why="for the middle of the side")
@@ -155,20 +157,38 @@ def golden_pentagon(b: Board, g: SidesAndSide) -> None:
     near_first = b.arc(first, g.side, why="the side as radius")
     left = b.meet(near_first, from_second, plane.upper, "P5")
     b.extend(axis, apex)
-    _line_in(b, g, [first, second, right, apex, left])
+    corners = [first, second, right, apex, left]
+    measure(b, corners, _centre_of(b, g, corners), g.side)
     b.check("the side P3P4 equals the given side", plane.distance(right, apex) - g.side)
     b.check("the side P4P5 equals the given side", plane.distance(apex, left) - g.side)
-    _closes(b, g)
 
 
-@method("hexagon arcs", Exactness.EXACT, *_just(6, "hexagon arcs"))
+@method("hexagon arcs", Exactness.EXACT, only_for("hexagon arcs", 6))
 def hexagon_arcs(b: Board, g: SidesAndSide) -> None:
     first, second, _ = _base(b, g)
     left = b.arc(first, g.side, why="the side as radius")
     right = b.arc(second, g.side, why="the side as radius")
-    centre = b.meet(left, right, plane.upper, "O")
-    _walk_round(b, g, centre, first, second)
-    _closes(b, g)
+    _walk_round(b, g, b.meet(left, right, plane.upper, "O"), first, second)
+
+
+@method("octagon corners", Exactness.EXACT, only_for("octagon corners", 8))
+def octagon_corners(b: Board, g: SidesAndSide) -> None:
+    first, second, _ = _base(b, g)
+    corners = {1: first, 2: second}
+    for start, slope, following, back in ((2, 45, 3, False), (1, 135, 8, False)):
+        edge = b.set_square_line(corners[start], slope, f"edge at P{start}")
+        corners[following] = b.lay_off(edge, corners[start], g.side, f"P{following}", back=back, why="the side")
+    for start, following in ((3, 4), (8, 7)):
+        edge = b.upright_line(corners[start], f"upright at P{start}")
+        corners[following] = b.lay_off(edge, corners[start], g.side, f"P{following}", why="the side")
+    b.caution("All sides are measured, none is the diagonal of the square corner that is cut off.")
+    for start, slope, following in ((4, 135, 5), (7, 45, 6)):
+        edge = b.set_square_line(corners[start], slope, f"edge at P{start}")
+        corners[following] = b.lay_off(edge, corners[start], g.side, f"P{following}", why="the side")
+    drawn = [corners[k] for k in range(1, 9)]
+    measure(b, drawn, _centre_of(b, g, drawn), g.side, 4)
+    check_closes(b, drawn, g.side, 4)
+    b.check("the side that closes it comes out level", corners[5].y - corners[6].y)
 
 
 @slip("stepped off one side too many: spaces counted as marks")
@@ -190,20 +210,16 @@ PROBLEM = Problem(
     brief="Draw a regular polygon of {sides} sides on a side of {side}.",
     givens=SidesAndSide,
     truth=truth,
-    methods=(central_angle, four_six_centre_line, golden_pentagon, hexagon_arcs),
-    findings={
-        "side": Kind.LENGTH,
-        "circumradius": Kind.LENGTH,
-        "apothem": Kind.LENGTH,
-        "interior_angle": Kind.ANGLE,
-        "central_angle": Kind.ANGLE,
-        "perimeter": Kind.LENGTH,
-        "area": Kind.AREA,
-        "across_flats": Kind.LENGTH,
-        "across_corners": Kind.LENGTH,
-        "closing_side": Kind.LENGTH,
-        "closing_error": Kind.LENGTH,
-    },
-    source="Central angle 360°/n; Euclid IV.11 (pentagon) and IV.15 (hexagon); the workshop rule of centres 4 and 6.",
+    methods=(
+        central_angle,
+        exterior_angles,
+        semicircle_division,
+        four_six_centre_line,
+        golden_pentagon,
+        hexagon_arcs,
+        octagon_corners,
+    ),
+    findings=MEASURES,
+    source="Central angle 360°/n; Euclid III.21, IV.11 (five) and IV.15 (six); the workshop rule of centres 4 and 6.",
     slips=(one_side_too_many, other_scale),
 )

@@ -53,7 +53,7 @@ def truth(g: BaseAltitudeApex, number: Make) -> Truth:
         left = root(along * along + g.altitude * g.altitude)
         right = root((g.base - along) * (g.base - along) + g.altitude * g.altitude)
         findings |= from_sides(right, left, g.base, suffix)
-    return Truth(points=dict(points), findings=dict(findings), solutions=_tops(g))
+    return Truth(points=points, findings=findings, solutions=_tops(g))
 
 
 @method("arc of equal angles", Exactness.EXACT)
@@ -76,7 +76,9 @@ def arc_of_equal_angles(b: Board, g: BaseAltitudeApex) -> None:
         with b.for_solution(number):
             line_in_triangle(b, left, right, top)
             measure(b, left, right, top, "" if number == 1 else "_2")
-        b.check(f"the apex angle of solution {number} is the given one", plane.angle_at(top, left, right) - g.apex_angle, "°")
+        b.check(
+            f"the apex angle of solution {number} is the given one", plane.angle_at(top, left, right) - g.apex_angle, "°"
+        )
 
 
 @slip("the altitude swung from A to the arc instead of drawn as a level")

@@ -37,7 +37,7 @@ def truth(g: RadiusAndAngles, number: Make) -> Truth:
     top = left.moved(sides[1] * cos_deg(g.angle_a), sides[1] * sin_deg(g.angle_a))
     return Truth(
         points={"O": Point(zero, zero), "A": left, "B": Point(half, left.y), "C": top},
-        findings=dict(from_sides(sides[0], sides[1], sides[2])),
+        findings=from_sides(sides[0], sides[1], sides[2]),
     )
 
 

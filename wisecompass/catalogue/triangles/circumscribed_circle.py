@@ -24,7 +24,7 @@ def truth(g: ThreeSides, number: Make) -> Truth:
     squares = g.left * g.left + g.right * g.right - g.base * g.base
     points = corners_of(g.right, g.left, g.base)
     points["O"] = Point(g.base / 2, g.base * squares / (8 * findings["area"]))  # half the base by cot C
-    return Truth(points=dict(points), findings=dict(findings))
+    return Truth(points=points, findings=findings)
 
 
 @method("perpendicular bisectors", Exactness.EXACT)

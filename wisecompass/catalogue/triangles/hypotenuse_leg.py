@@ -31,7 +31,7 @@ def truth(g: HypotenuseAndLeg, number: Make) -> Truth:
     sides = (root(g.hypotenuse * g.hypotenuse - g.leg * g.leg), g.leg, g.hypotenuse)
     points = corners_of(*sides)
     points["M"] = plane.Point(g.hypotenuse / 2, number(0))
-    return Truth(points=dict(points), findings={**from_sides(*sides), "angle_c": number(90)})
+    return Truth(points=points, findings={**from_sides(*sides), "angle_c": number(90)})
 
 
 @method("semicircle", Exactness.EXACT)

@@ -25,7 +25,7 @@ def truth(g: ThreeSides, number: Make) -> Truth:
     touch = (g.base + g.left - g.right) / 2
     points = corners_of(g.right, g.left, g.base)
     points |= {"O": Point(touch, findings["inradius"]), "T": Point(touch, number(0))}
-    return Truth(points=dict(points), findings={**findings, "touch_from_a": touch})
+    return Truth(points=points, findings={**findings, "touch_from_a": touch})
 
 
 @method("bisectors", Exactness.EXACT)

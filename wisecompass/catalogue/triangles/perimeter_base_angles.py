@@ -39,8 +39,14 @@ def truth(g: PerimeterAndAngles, number: Make) -> Truth:
     along = g.perimeter * sin_deg(g.right_angle / 2) * sin_deg(90 - g.left_angle / 2)
     top = Point(along / sin_deg((g.left_angle + g.right_angle) / 2), altitude)
     return Truth(
-        points={"P": Point(zero, zero), "Q": Point(g.perimeter + 0, zero), "A": Point(b, zero), "B": Point(b + c, zero), "C": top},
-        findings=dict(from_sides(a, b, c)),
+        points={
+            "P": Point(zero, zero),
+            "Q": Point(g.perimeter + 0, zero),
+            "A": Point(b, zero),
+            "B": Point(b + c, zero),
+            "C": top,
+        },
+        findings=from_sides(a, b, c),
     )
 
 

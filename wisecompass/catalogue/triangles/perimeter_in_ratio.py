@@ -41,14 +41,18 @@ def truth(g: PerimeterAndRatio, number: Make) -> Truth:
             "Q": Point(g.perimeter + 0, zero),
             "C": Point(b + along, findings["altitude"]),
         },
-        findings=dict(findings),
+        findings=findings,
     )
 
 
 def _unit(g: PerimeterAndRatio) -> Fraction:
     """The longest handy part of which the whole number is not longer than the perimeter."""
-    fits = (unit for unit in HANDY if g.decide(lambda h: h.perimeter - (h.part_a + h.part_b + h.part_c) * unit) >= 0)  # noqa: B023
-    return next(fits, HANDY[-1])
+
+    def fits(unit: Fraction) -> bool:
+        top, bottom = unit.numerator, unit.denominator
+        return g.decide(lambda h: h.perimeter * bottom - (h.part_a + h.part_b + h.part_c) * top) >= 0
+
+    return next(filter(fits, HANDY), HANDY[-1])
 
 
 @method("divided line and arcs", Exactness.EXACT)
@@ -100,7 +104,7 @@ def _rule(longest: str, one: str, other: str) -> Condition:
 PROBLEM = Problem(
     id="triangles/perimeter-in-ratio",
     title="Triangle of perimeter in a ratio",
-    brief="Draw a triangle with a perimeter of {perimeter} whose sides a, b and base are as {part_a} to {part_b} to {part_c}.",
+    brief="Draw a triangle of perimeter {perimeter} whose sides a, b and base are as {part_a} to {part_b} to {part_c}.",
     givens=PerimeterAndRatio,
     truth=truth,
     methods=(divided_line_and_arcs,),

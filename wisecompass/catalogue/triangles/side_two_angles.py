@@ -37,7 +37,7 @@ def _sides(g: BaseAndAngles, left: Number, right: Number) -> tuple[Number, Numbe
 
 def truth(g: BaseAndAngles, number: Make) -> Truth:
     sides = _sides(g, g.left_angle, g.right_angle)
-    return Truth(points=dict(corners_of(*sides)), findings=dict(from_sides(*sides)))
+    return Truth(points=corners_of(*sides), findings=from_sides(*sides))
 
 
 @method("two rays", Exactness.EXACT)

@@ -19,7 +19,7 @@ from wisecompass.geometry import plane
 
 
 def truth(g: ThreeSides, number: Make) -> Truth:
-    return Truth(points=dict(corners_of(g.right, g.left, g.base)), findings=dict(from_sides(g.right, g.left, g.base)))
+    return Truth(points=corners_of(g.right, g.left, g.base), findings=from_sides(g.right, g.left, g.base))
 
 
 @method("two arcs", Exactness.EXACT)

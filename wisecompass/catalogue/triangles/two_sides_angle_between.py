@@ -37,7 +37,7 @@ def _sides(g: TwoSides, cosine: Number) -> tuple[Number, Number, Number]:
 
 def truth(g: TwoSides, number: Make) -> Truth:
     sides = _sides(g, cos_deg(g.angle))
-    return Truth(points=dict(corners_of(*sides)), findings=dict(from_sides(*sides)))
+    return Truth(points=corners_of(*sides), findings=from_sides(*sides))
 
 
 @method("protractor and arc", Exactness.EXACT)
@@ -51,7 +51,9 @@ def protractor_and_arc(b: Board, g: TwoSides) -> None:
     line_in_triangle(b, left, right, top)
     b.dimension_angle(vertex, *((right, top) if g.at == "left" else (top, left)))
     measure(b, left, right, top)
-    b.check("the angle drawn is the given one", plane.angle_at(vertex, left if g.at == "right" else right, top) - g.angle, "°")
+    b.check(
+        "the angle drawn is the given one", plane.angle_at(vertex, left if g.at == "right" else right, top) - g.angle, "°"
+    )
     b.check("the side drawn is the given one", plane.distance(vertex, top) - g.side)
 
 

@@ -56,7 +56,7 @@ def truth(g: AngleOpposite, number: Make) -> Truth:
     for side, suffix in zip(_far_and_near(g), ("", "_2"), strict=False):
         findings |= from_sides(g.right, side, g.base, suffix)
         points |= corners_of(g.right, side, g.base, suffix)
-    return Truth(points=dict(points), findings=dict(findings), solutions=_solutions(g))
+    return Truth(points=points, findings=findings, solutions=_solutions(g))
 
 
 @method("ray and arc", Exactness.EXACT)
