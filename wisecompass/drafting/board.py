@@ -218,6 +218,10 @@ class Board(Lining):
         """Begin the step that joins the crossing of two arcs to something."""
         self.step("through crossing", Instrument.STRAIGHTEDGE, on=(first.name, second.name))
 
+    def step_through(self, line: Line, circle: Circle) -> None:
+        """Begin the step that marks where an arc just touches something, on a line that is there."""
+        self.step("touch point", Instrument.PENCIL, on=(circle.name, line.name))
+
     def divide(self, a: Point, b: Point, parts: int, names: list[str], why: str = "") -> list[Point]:
         """The points that divide a–b into equal parts, both ends left out."""
         self.step(

@@ -20,6 +20,7 @@ from wisecompass.drafting.hand import Unsteadiness
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.step import Check, Instrument, Step
+from wisecompass.drafting.wording import lowered
 from wisecompass.geometry.plane import Circle, Line, Point
 from wisecompass.geometry.space import Point3
 
@@ -127,7 +128,7 @@ class Recorder:
 
     def caution(self, text: str) -> None:
         """Warn at the current step."""
-        self.steps[-1].cautions.append(text)
+        self.steps[-1].cautions.append(lowered(text))
 
     def find(self, name: str, value: Number | str | bool | int | None) -> None:
         """Report a finding measured on the drawing."""
@@ -135,7 +136,7 @@ class Recorder:
 
     def check(self, text: str, residual: Number, unit: str = "mm") -> None:
         """State an identity of the figure whose ``residual`` must be zero."""
-        self.checks.append(Check(text, residual, unit))
+        self.checks.append(Check(lowered(text), residual, unit))
 
     def plane_point(self, name: str) -> Point:
         """A named point of the sheet. Raises KeyError where there is none."""

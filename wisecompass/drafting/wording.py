@@ -13,6 +13,11 @@ _SUBSCRIPTS = str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉")
 _NAMED = re.compile(r"(?:[^\W\d_]\d+[′″]?|[^\W\d_]{1,2}\d*[′″]?|–)+")
 """Point names such as T1, b1′, P1–K and P1P2, whose numbers are lowered."""
 
+_IN_TEXT = re.compile(r"\b(?:[A-Z]\d+)+\b")
+
+MOST_LISTED = 8
+"""Edges named one by one in a sentence; of more only the first three and the last."""
+
 TEMPLATES: dict[str, str] = {
     "point": "Mark {makes}",
     "level": "T-square through {on0}: draw {makes0} level",
@@ -30,6 +35,7 @@ TEMPLATES: dict[str, str] = {
     "square": "Set square on {on0} at {on1}: draw a square line",
     "crossings": "Straightedge through {through} of the arcs: draw {makes0}",
     "through crossing": "Straightedge through the crossing of the arcs and the vertex",
+    "touch point": "The arcs just touch, on {on1}",
     "divide": "Divide {on0}–{on1} into {parts} equal parts",
     "line in": "Line in {edges}",
     "draw edges": "Draw {edges} as {pen} lines",
@@ -61,6 +67,11 @@ def measured(value: float, unit: str, units: Units = Units.MM, decimals: int = 2
 def setting_text(step: Step, units: Units = Units.MM) -> str:
     """The setting with its unit (``18.5 mm``), or nothing."""
     return "" if step.setting is None else measured(float(step.setting), step.unit, units)
+
+
+def lowered(text: str) -> str:
+    """Running text with the numbers of point names lowered: P1 becomes P₁, and P3P4 becomes P₃P₄."""
+    return _IN_TEXT.sub(lambda found: found.group().translate(_SUBSCRIPTS), text)
 
 
 @lru_cache(maxsize=4096)
@@ -96,7 +107,8 @@ def sentence(step: Step, units: Units = Units.MM) -> str:
     words.update({f"makes{i}": with_article(name) for i, name in enumerate(step.makes)})
     words.update({f"on{i}": with_article(name) for i, name in enumerate(step.on)})
     if "edges" in words:
-        words["edges"] = ", ".join(spoken(edge) for edge in words["edges"].split(", "))
+        edges = [spoken(edge) for edge in words["edges"].split(", ")]
+        words["edges"] = ", ".join(edges) if len(edges) <= MOST_LISTED else f"{', '.join(edges[:3])} … {edges[-1]}"
     if step.verb == "arc":
         words["taken"] = f" ({spoken(words['taken'])})" if words.get("taken") else ""
         words["shape"] = "the circle" if words.get("shape") == "circle" else "an arc"
@@ -107,7 +119,8 @@ def sentence(step: Step, units: Units = Units.MM) -> str:
     if step.verb == "say":
         text = text.format(**words)
     if step.why:
-        text += f", {step.why}" if not step.why[0].isupper() else f". {step.why}"
+        why = lowered(step.why)
+        text += f", {why}" if not why[0].isupper() else f". {why}"
     text = text.rstrip(".") + "."
     return text + _crossing_words(step)
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, absolute, cos_deg, root, sin_deg
 from wisecompass.catalogue.triangles.corners import (
+    LEAST_GAP,
     SECOND_MEASURES,
     corner_angle,
     corners_of,
@@ -18,7 +19,7 @@ from wisecompass.catalogue.triangles.corners import (
 )
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import Givens, at_least
+from wisecompass.drafting.givens import LONGEST, Givens, at_least, at_most
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
@@ -93,6 +94,14 @@ def _drop(g: AngleOpposite) -> float:
     return float(g.base) * math.sin(math.radians(float(g.left_angle)))
 
 
+def _longer(g: AngleOpposite) -> dict[str, str]:
+    """A longer right side; at the longest base that can be set, also a shorter base."""
+    room = LONGEST - LEAST_GAP
+    if float(g.base) > room:
+        return {"base": at_most(room), "right": at_least(room, above=True)}
+    return {"right": at_least(g.base, above=True)}
+
+
 PROBLEM = Problem(
     id="triangles/two-sides-angle-opposite",
     title="Triangle of two sides and an opposite angle",
@@ -115,7 +124,7 @@ PROBLEM = Problem(
             lambda g: g.right - g.base if float(g.left_angle) >= 90 else g.right / g.right,
             "at {left_angle} a right side of {right} meets the ray only behind A, for it is not longer than the base {base}",
             ("right", "base", "left_angle"),
-            lambda g: {"right": at_least(g.base, above=True)},
+            _longer,
             strict=True,
         ),
     ),
