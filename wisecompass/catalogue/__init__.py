@@ -58,6 +58,7 @@ FAMILIES: dict[str, tuple[str, ...]] = {
         "arc-point-circle",
         "arc-three-lines",
         "ogee-parallel-lines",
+        "three-circles",
     ),
     "conics": ("ellipse",),
     "space": ("line-inclined-to-both",),

@@ -40,6 +40,7 @@ TEMPLATES: dict[str, str] = {
     "line in": "Line in {edges}",
     "draw edges": "Draw {edges} as {pen} lines",
     "line in arc": "Compass at {setting}, needle on {on0}: line in the arc from {from} to {to}",
+    "line in circle": "Compass at {setting}, needle on {on0}: line in the circle through {from}",
     "fair curve": "French curve: fair the curve through all {count} points",
     "say": "{text}",
 }
@@ -115,7 +116,8 @@ def sentence(step: Step, units: Units = Units.MM) -> str:
     for key in ("from", "to", "first", "last", "through"):
         if key in words:
             words[key] = spoken(words[key])
-    text = TEMPLATES[step.verb].format(**words)
+    verb = "line in circle" if step.verb == "line in arc" and words["from"] == words["to"] else step.verb
+    text = TEMPLATES[verb].format(**words)
     if step.verb == "say":
         text = text.format(**words)
     if step.why:

@@ -64,7 +64,7 @@ def in_words(problem: Problem, method: Method, typed: Typed, certificate: Certif
         value = f"{answer.value:.6f}" if isinstance(answer.value, float) else str(answer.value)
         unit = answer.kind.unit if answer.value is not None else ""
         closed = f"  = {answer.closed_form}" if answer.closed_form else ""
-        proved = f"  ± {answer.bound:.1e} {'proved' if answer.proved else 'numerical'}"
+        proved = f"  ± {answer.bound:.1e} {'proved' if answer.proved else 'numerical'}" if unit else ""
         lines.append(f"  {answer.name.replace('_', ' '):22} {value:>16} {unit:4}{proved}{closed}")
     lines.append("")
     lines += [f"{step.n:3}. {sentence(step)}" for step in certificate.steps]

@@ -1,0 +1,176 @@
+"""Inversion by hand: a point is carried to its image on the ray from the centre by two similar triangles, a circle to the
+circle over the images of a diameter's ends, and a line touching both images is what the wanted circle becomes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from fractions import Fraction
+
+from wisecompass.arithmetic import Number, absolute
+from wisecompass.catalogue.tangency.eight_circles import Found, ThreeCircles, shrunk
+from wisecompass.catalogue.tangency.touching import solution_name
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import bind_rational
+from wisecompass.geometry import plane
+from wisecompass.geometry.plane import Circle, Line, Point
+
+
+@dataclass(frozen=True)
+class Image:
+    """What an offset circle becomes: a circle, a point (``dot``), or a line where it passes through the centre."""
+
+    shape: Circle | Line
+    dot: bool = False
+
+
+@dataclass(frozen=True)
+class Ray:
+    """A line through the inversion centre, its perpendicular there, and where both meet the inversion circle."""
+
+    line: Line
+    across: Line
+    across_end: Point
+    end: Point
+
+
+def inversion_circle(b: Board, g: ThreeCircles, centre: Point) -> Circle:
+    """Any will do: one about as far out as the other centres keeps the images on the sheet."""
+    exact = bind_rational(ThreeCircles, g.__dict__["_typed"])
+    far = sum(abs(value) for value in (*exact.centre_2, *exact.centre_3)) / 2 or exact.radius_2 + exact.radius_3
+    radius = b.number(Fraction(f"{float(far):.2g}"))
+    return b.arc(centre, radius, whole=True, name="inversion circle", why="any size will do")
+
+
+@dataclass(frozen=True)
+class Inversion:
+    """The way to one solution: ``n`` is its number, ``circle`` the inversion circle about circle 1's centre."""
+
+    b: Board
+    g: ThreeCircles
+    found: Found
+    n: int
+    circle: Circle
+
+    def named(self, name: str) -> str:
+        return solution_name(name, self.n)
+
+    # -------------------------------------------------------------------------------------------------------- points
+    def ray(self, line: Line) -> Ray:
+        """Set up a line through the centre for inverting points of it."""
+        b, centre = self.b, self.circle.centre
+        across = b.square(line, centre, "square at O1", why="to set up similar triangles")
+        end = b.meet(across, self.circle, plane.beyond(across)).named("the square's end")
+        return Ray(line, across, end, b.meet(line, self.circle, plane.beyond(line)).named("the ray's end"))
+
+    def invert(self, ray: Ray, point: Point, name: str) -> Point:
+        """The image of a point of a ray: its distance times the image's is the square of the inversion circle's radius."""
+        b, centre = self.b, self.circle.centre
+        slope = b.line(point, ray.across_end, f"slope of {point.name}")
+        carried = b.parallel(slope, ray.end, "carried line", why="which cuts the square at the image's distance")
+        height = b.meet(carried, ray.across)
+        swung = b.arc(centre, plane.distance(centre, height), taken="the height cut off", why="down to the ray")
+        b.touch(swung, height)
+        return b.meet(swung, ray.line, plane.nearest(point), self.named(name))
+
+    # ------------------------------------------------------------------------------------------------------- circles
+    def image(self, i: int, given: Circle) -> Image:
+        """The image of given circle 2 (``i`` 0) or 3 (1), offset by the radius of circle 1."""
+        b, tag = self.b, str(i + 2)
+        radius = absolute(shrunk(self.g, self.found.signs)[i])
+        line = self._line_to(i, given.centre)
+        if self._sign(lambda h: shrunk(h, self.found.signs)[i]) == 0:
+            return Image(Circle(self.invert(self.ray(line), given.centre, f"N{tag}"), radius), dot=True)
+        taken = f"radius {tag} {'less' if self.found.signs[i] > 0 else 'and'} radius 1"
+        offset = b.arc(given.centre, radius, taken=taken, whole=True, name=f"offset circle {tag}")
+        far = b.meet(offset, line, plane.beyond(line), self.named(f"U{tag}"))
+        near = b.meet(offset, line, plane.beyond(Line(line.at, -line.dx, -line.dy)), self.named(f"V{tag}"))
+        ray = self.ray(line)
+        far_image = self.invert(ray, far, f"N{tag}")
+        if self._sign(lambda h: self._power(h, i)) == 0:
+            return Image(b.square(line, far_image, f"image {tag}", why="a circle through O1 becomes a line"))
+        near_image = self.invert(ray, near, f"W{tag}")
+        middle = b.meet(b.bisector(far_image, near_image, f"bisector {tag}"), line, name=self.named(f"M{tag}"))
+        return Image(b.circle_through(middle, far_image, name=f"image {tag}"))
+
+    def _line_to(self, i: int, centre: Point) -> Line:
+        if self._sign(lambda h: _squared(h, i)) == 0:
+            return self.b.level_line(self.circle.centre, "level ray")
+        return self.b.line(self.circle.centre, centre, f"ray to O{i + 2}")
+
+    def _sign(self, margin: Callable[[ThreeCircles], Number]) -> int:
+        return self.g.decide(margin)
+
+    def _power(self, h: ThreeCircles, i: int) -> Number:
+        """The power of the inversion centre against an offset circle: its sign turns the image's sense round."""
+        rho = shrunk(h, self.found.signs)[i]
+        return _squared(h, i) - rho * rho
+
+    # ------------------------------------------------------------------------------------------------------ tangents
+    def tangent(self, images: list[Image]) -> Line:
+        """The line that touches both images and becomes the wanted circle."""
+        first, second = images
+        lines = [image.shape for image in images if isinstance(image.shape, Line)]
+        if lines:
+            (circle,) = (image for image in images if isinstance(image.shape, Circle))
+            return self._parallel_tangent(lines[0], circle)
+        assert isinstance(first.shape, Circle) and isinstance(second.shape, Circle)
+        if first.dot and second.dot:
+            return self.b.line(first.shape.centre, second.shape.centre, "tangent", why="both images are points")
+        pairs = [first.shape, second.shape]
+        big, small = pairs if self._sign(self._larger) >= 0 else pairs[::-1]
+        across = self.b.joined(big.centre, small.centre, "centre line")
+        touch = self._touch(big, small, across)
+        return self.b.square(Line.through(big.centre, touch, "radius"), touch, "tangent", why="square to the radius")
+
+    def _parallel_tangent(self, line: Line, image: Image) -> Line:
+        assert isinstance(image.shape, Circle)
+        centre, why = image.shape.centre, "it touches both images"
+        if image.dot:
+            return self.b.parallel(line, centre, "tangent", why=why)
+        across = self.b.square(line, centre, "square to the image")
+        touch = self.b.meet(across, image.shape, plane.nearest(self._towards(centre)), self.named("S"))
+        return self.b.parallel(line, touch, "tangent", why=why)
+
+    def _larger(self, h: ThreeCircles) -> Number:
+        """Image 2's radius less that of image 3, but for a positive factor."""
+        second, third = (absolute(rho) for rho in shrunk(h, self.found.signs))
+        return second * absolute(self._power(h, 1)) - third * absolute(self._power(h, 0))
+
+    def _crossing(self) -> bool:
+        """Whether the tangent passes between the images: they have opposite senses."""
+        sense = 1
+        for i in (0, 1):
+            sense *= self._sign(lambda h, i=i: shrunk(h, self.found.signs)[i] * self._power(h, i))  # type: ignore[misc]
+        return sense < 0
+
+    def _touch(self, big: Circle, small: Circle, axis: Line) -> Point:
+        """Where the tangent touches the larger image, by the circle of the sum or the difference of both radii."""
+        b = self.b
+        crossing, compared = self._crossing(), self._sign(self._larger)
+        if self.found.root == 0:
+            b.step_through(axis, big)
+            return b.meet(axis, big, plane.beyond(axis), self.named("S"))
+        wanted = plane.nearest(self._towards(big.centre))
+        if not crossing and compared == 0:
+            return b.meet(b.square(axis, big.centre, "square to the centres"), big, wanted, self.named("S"))
+        radius = big.radius + small.radius if crossing else big.radius - small.radius
+        taken = "the sum of both images" if crossing else "the difference of both images"
+        helper = b.arc(big.centre, radius, taken=taken, whole=True, name="helper circle")
+        middle = b.meet(b.bisector(big.centre, small.centre, "bisector"), axis, name=self.named("M"))
+        arch = b.arc(middle, plane.distance(middle, small.centre), taken="to both centres", why="across the helper circle")
+        ray = b.line(big.centre, b.meet(arch, helper, wanted, self.named("Q")), "radius", why="on to the image")
+        return b.meet(ray, big, plane.beyond(ray), self.named("S"))
+
+    def _towards(self, point: Point) -> Point:
+        """Roughly the foot of the perpendicular from a point on the tangent, to tell two crossings apart."""
+        b, radius = self.b, self.circle.radius
+        x, y = b.number(self.found.x), b.number(self.found.y)
+        share = (radius * radius / 2 - point.x * x - point.y * y) / (x * x + y * y)
+        return Point(point.x + x * share, point.y + y * share)
+
+
+def _squared(h: ThreeCircles, i: int) -> Number:
+    """Square of the distance of centre 2 or 3 from the origin."""
+    x, y = (h.centre_2, h.centre_3)[i]
+    return x * x + y * y
