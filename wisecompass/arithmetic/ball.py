@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from fractions import Fraction
 
 from flint import acb, arb, ctx
 
@@ -91,3 +92,9 @@ def pick(score_first: arb, score_second: arb, first: arb, second: arb) -> arb:
 
 def sign_of(x: arb) -> int:
     return int(x > 0) - int(x < 0)
+
+
+def middle(x: arb) -> Fraction:
+    """The middle of a ball, exactly."""
+    mantissa, exponent = x.mid().man_exp()
+    return Fraction(int(mantissa)) * Fraction(2) ** int(exponent)

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from fractions import Fraction
-from typing import TypeVar
+from typing import TypeVar, cast
 
 from wisecompass.arithmetic.number import Number, sign_of
 from wisecompass.arithmetic.systems import BALL, EXACT, Arithmetic
@@ -21,23 +21,27 @@ def decide_sign(value: Callable[[Arithmetic], Number]) -> int:
 
     A value that still cannot be told from zero at ``MOST_BITS`` is zero.
     """
+    return decide_signs(lambda arithmetic: (value(arithmetic),))[0]
+
+
+def decide_signs(values: Callable[[Arithmetic], Sequence[Number]], *, rational: bool = True) -> tuple[int, ...]:
+    """The signs of several values that are evaluated together; without ``rational`` exact numbers are not tried."""
     try:
-        exact = value(EXACT)
+        exact = values(EXACT) if rational else ()
     except TypeError:
-        exact = None
-    if isinstance(exact, Fraction | int):
-        return (exact > 0) - (exact < 0)
+        exact = ()
+    if exact and all(isinstance(value, Fraction | int) for value in exact):
+        return tuple((value > 0) - (value < 0) for value in cast("Sequence[Fraction]", exact))
     from wisecompass.arithmetic import ball
 
     bits = ball.WORKING_BITS
-    while bits <= MOST_BITS:
+    while True:
         with ball.precision(bits):
-            found = value(BALL)
-            sign = (found > 0) - (found < 0) if isinstance(found, int) else sign_of(found)
-        if sign or isinstance(found, int):
-            return sign
+            found = values(BALL)
+            signs = tuple((v > 0) - (v < 0) if isinstance(v, int) else sign_of(v) for v in found)
         bits *= 2
-    return 0
+        if bits > MOST_BITS or all(sign or isinstance(v, int) for sign, v in zip(signs, found, strict=True)):
+            return signs
 
 
 def with_enough_bits(run: Callable[[], T], accept: Callable[[T], bool], bits: int | None = None) -> T:

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, fields, replace
 from enum import StrEnum
 from fractions import Fraction
 from typing import Any, TypeAlias, cast
 
 from wisecompass.arithmetic import EXACT, PLAIN, Arithmetic, Number
-from wisecompass.arithmetic.certified import decide_sign
+from wisecompass.arithmetic.certified import decide_sign, decide_signs
 from wisecompass.arithmetic.expression import LENGTH_UNITS, Expression, Unreadable, of, one_line, read
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.drafting.wording import number_text
@@ -239,8 +239,16 @@ class Givens:
 
     def decide(self, margin: Callable[[Any], Number]) -> int:
         """The sign of ``margin`` of these givens, decided for good on the givens as typed, in any arithmetic."""
+        return decide_sign(lambda arithmetic: margin(self.bound_in(arithmetic)))
+
+    def decide_all(self, margins: Callable[[Any], Sequence[Number]], *, rational: bool = True) -> tuple[int, ...]:
+        """The signs of several margins that are reckoned together; not ``rational`` where they surely take roots."""
+        return decide_signs(lambda arithmetic: margins(self.bound_in(arithmetic)), rational=rational)
+
+    def bound_in(self, arithmetic: Arithmetic) -> Any:
+        """The same givens as numbers of another arithmetic."""
         typed: Typed = self.__dict__["_typed"]
-        return decide_sign(lambda arithmetic: margin(bind(type(self), typed, arithmetic)))
+        return bind(type(self), typed, arithmetic)
 
 
 def givens_of(kind: type[Givens]) -> tuple[Given, ...]:

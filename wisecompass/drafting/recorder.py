@@ -55,6 +55,7 @@ class Recorder:
         self.arithmetic = arithmetic
         self.conventions = conventions or Conventions()
         self.drawing = arithmetic is PLAIN
+        self._constructing = self.drawing
         self.wanted_solution = solution
         self.steps: list[Step] = []
         self.points: dict[str, Point | Point3] = {}
@@ -108,16 +109,21 @@ class Recorder:
     def likewise(self, number: int) -> Iterator[None]:
         """A whole construction that is done once for every solution: the wanted one is shown step by step, each other
         is one step that leaves only its outline."""
-        first, first_mark = len(self.steps), len(self._marks)
-        with self.for_solution(number):
-            yield
-            if number == self.wanted_solution:
-                return
-            text = f"Solution {number} is found in the same way, with its own settings"
-            makes = [name for step in self.steps[first:] for name in step.makes]
-            self.steps[first:] = [Step(first + 1, "say", Instrument.REASON, words={"text": text}, makes=makes)]
-        kept = [mark for mark in self._marks[first_mark:] if not isinstance(mark, _Draft)]
-        self._marks[first_mark:] = [replace(mark, step=first + 1) for mark in kept if mark.pen is not Pen.DIMENSION]
+        if number == self.wanted_solution:
+            with self.for_solution(number):
+                yield
+            return
+        first, first_mark, drawing = len(self.steps), len(self._marks), self._constructing
+        self._constructing = False
+        try:
+            with self.for_solution(number):
+                yield
+        finally:
+            self._constructing = drawing
+        text = f"Solution {number} is found in the same way, with its own settings"
+        makes = [name for step in self.steps[first:] for name in step.makes]
+        self.steps[first:] = [Step(first + 1, "say", Instrument.REASON, words={"text": text}, makes=makes)]
+        self._marks[first_mark:] = [replace(mark, step=first + 1) for mark in self._marks[first_mark:]]
 
     # --------------------------------------------------------------------------------------------------- steps
     def step(self, verb: str, instrument: Instrument, **details: Any) -> Step:
@@ -167,7 +173,7 @@ class Recorder:
         """Put a named point on the sheet."""
         if point.name:
             self.points[point.name] = point
-        if self.drawing:
+        if self._constructing:
             shown = shown and self._solution in (0, self.wanted_solution)
             self.put(marks.Dot, x=float(point.x), y=float(point.y), shown=shown, name=point.name, pen=pen)
         return point
@@ -185,7 +191,7 @@ class Recorder:
         overshoot: bool = True,
     ) -> None:
         """Put a line or arc on the sheet, as long as it will turn out to be needed."""
-        if not self.drawing:
+        if not self._constructing:
             return
         draft = _Draft(shape, pen, len(self.steps), self._block, self._solution, whole, overshoot, list(touched))
         self._marks.append(draft)
@@ -193,7 +199,7 @@ class Recorder:
 
     def touch(self, shape: Line | Circle, point: Point) -> None:
         """The drawing of ``shape`` must reach ``point``."""
-        if self.drawing and id(shape) in self._drafts:
+        if self._constructing and id(shape) in self._drafts:
             self._drafts[id(shape)].touched.append(point)
 
     def finished_marks(self) -> list[Mark]:

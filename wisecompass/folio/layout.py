@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import product
 
-from wisecompass.drafting.marks import Area, Box, LinearDimension, Mark, Placement, sampled
+from wisecompass.drafting.marks import Area, Box, Dot, LinearDimension, Mark, Placement, sampled
 from wisecompass.folio.paper import SCALES
 
 MARGIN = 7.0
@@ -54,8 +54,8 @@ def block_extents(drawn: list[Mark], rotations: Mapping[str, float]) -> dict[str
     points: dict[str, list[tuple[float, float]]] = {}
     standing_off: dict[str, list[tuple[float, float, float, float]]] = {}
     for mark in drawn:
-        if isinstance(mark, Area):
-            continue  # a tint lies on what is drawn anyway
+        if isinstance(mark, Area) or (isinstance(mark, Dot) and not mark.shown):
+            continue  # a tint lies on what is drawn anyway, and a point that is not shown needs no room
         turn = Placement(angle=rotations.get(mark.block, 0.0))
         pairs = [turn.at(*pair) for pair in sampled(mark, 16)] if turn.angle else sampled(mark, 16)
         points.setdefault(mark.block, []).extend(pairs)

@@ -8,14 +8,13 @@ in space that meets a cone, at most twice for each of the four choices of signs.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
 from typing import Any, TypeAlias, cast
 
-from wisecompass.arithmetic import Number, root
+from wisecompass.arithmetic import BALL, Number, absolute, root
 from wisecompass.drafting import givens
 from wisecompass.drafting.givens import Givens, Typed, bind_rational, givens_of
 from wisecompass.geometry.plane import Point
@@ -23,9 +22,6 @@ from wisecompass.geometry.plane import Point
 Triple: TypeAlias = tuple[Any, Any, Any]
 
 SIGNS = ((1, 1), (1, -1), (-1, 1), (-1, -1))
-
-ROUGH_DIGITS = 40
-"""Digits of a rough place: enough to tell two crossings apart that are not the same."""
 
 
 @dataclass(frozen=True)
@@ -51,30 +47,59 @@ class ThreeCircles(Givens):
 @dataclass(frozen=True)
 class Found:
     """One solution, told from the others: the signs of circles 2 and 3, and the root of the quadratic (1, -1; 0 for a
-    double one, None where the quadratic is linear). ``inside`` says with which circles it has contact inside; ``x``,
-    ``y`` roughly where its centre is."""
+    double one, None where the quadratic is linear)."""
 
     signs: tuple[int, int]
     root: int | None
-    inside: tuple[bool, bool, bool]
+
+
+@dataclass(frozen=True)
+class Layout:
+    """How one solution lies: all that is decided once, on the givens as typed.
+
+    ``inside``: with which circles it has contact inside. ``ways``: whether each touch point lies towards its centre (1)
+    or away from it (-1). For circles 2 and 3, ``offset``: the signs of their radii when circle 1 is shrunk; ``power``: of
+    the power of the origin against the shrunk circles; ``same_centre``: 0 where they stand at the origin.
+    ``larger``: the sign of image 2's radius less that of image 3. ``x``, ``y``: roughly where the centre is.
+    """
+
+    found: Found
+    inside: tuple[bool, ...]
+    ways: tuple[int, ...]
+    offset: tuple[int, ...]
+    power: tuple[int, ...]
+    same_centre: tuple[int, ...]
+    larger: int
     x: Fraction
     y: Fraction
 
 
 @dataclass(frozen=True)
 class Meeting:
-    """Where line and cone may meet: the line's point and direction, and the quadratic a·t² + 2b·t + c."""
+    """Where line and cone may meet: the line's direction, a point of it times ``size``, and a·t² + 2b·t + c with t times
+    ``size``. No line where ``size`` is zero."""
 
     at: Triple
     way: Triple
+    size: Any
     a: Any
     b: Any
     c: Any
 
-    def place(self, root: int | None, rooted: Any) -> Triple:
-        """(X, Y, R) at a root, ``rooted`` being √(b² - ac)."""
-        t = -self.c / (2 * self.b) if root is None else (rooted * root - self.b) / self.a
-        return cast("Triple", tuple(p + t * q for p, q in zip(self.at, self.way, strict=True)))
+    @property
+    def spread(self) -> Any:
+        """A quarter of the discriminant."""
+        return self.b * self.b - self.a * self.c
+
+    def place(self, which: int | None) -> Triple:
+        """(X, Y, R) at a root."""
+        if which is None:
+            t = -self.c / (2 * self.b)
+        elif which == 0:
+            t = -self.b / self.a
+        else:
+            t = (root(self.spread) * which - self.b) / self.a
+        return cast("Triple", tuple((p + t * q) / self.size for p, q in zip(self.at, self.way, strict=True)))
 
 
 def shrunk(g: ThreeCircles, signs: tuple[int, int]) -> tuple[Number, Number]:
@@ -82,19 +107,16 @@ def shrunk(g: ThreeCircles, signs: tuple[int, int]) -> tuple[Number, Number]:
     return g.radius_2 * signs[0] - g.radius_1, g.radius_3 * signs[1] - g.radius_1
 
 
-def meeting(g: ThreeCircles, signs: tuple[int, int]) -> Meeting | None:
-    """Line and cone for one choice of signs; None where there is no such line."""
+def meeting(g: ThreeCircles, signs: tuple[int, int]) -> Meeting:
+    """Line and cone for one choice of signs."""
     planes = []
     for (x, y), rho in zip((g.centre_2, g.centre_3), shrunk(g, signs), strict=True):
         planes.append(((2 * x, 2 * y, 2 * rho), x * x + y * y - rho * rho))
     (n2, k2), (n3, k3) = planes
     way = _cross(n2, n3)
-    size = _dot(way, way)
-    if isinstance(size, Fraction) and size == 0:
-        return None
     left, right = _cross(n3, way), _cross(way, n2)
-    at = cast("Triple", tuple((k2 * p + k3 * q) / size for p, q in zip(left, right, strict=True)))
-    return Meeting(at, way, _cone(way, way), _cone(at, way), _cone(at, at))
+    at = cast("Triple", tuple(k2 * p + k3 * q for p, q in zip(left, right, strict=True)))
+    return Meeting(at, way, _dot(way, way), _cone(way, way), _cone(at, way), _cone(at, at))
 
 
 def _cross(p: Triple, q: Triple) -> Triple:
@@ -111,24 +133,27 @@ def _cone(p: Triple, q: Triple) -> Any:
 
 def place(g: ThreeCircles, found: Found) -> Triple:
     """(X, Y, R) of a solution in the arithmetic of the givens."""
-    where = _of(g, found.signs)
-    rooted = root(where.b * where.b - where.a * where.c) if found.root else where.a - where.a
-    return where.place(found.root, rooted)
+    return meeting(g, found.signs).place(found.root)
 
 
-def _of(g: ThreeCircles, signs: tuple[int, int]) -> Meeting:
-    where = meeting(g, signs)
-    assert where is not None
-    return where
+def powers(g: ThreeCircles, found: Found) -> tuple[Number, Number]:
+    """The power of the origin against shrunk circles 2 and 3: square of the distance less square of the radius."""
+    second, third = shrunk(g, found.signs)
+    return squared(g.centre_2) - second * second, squared(g.centre_3) - third * third
 
 
-def solutions(g: ThreeCircles) -> tuple[Found, ...]:
+def squared(place: tuple[Number, Number]) -> Number:
+    """Square of the distance from the origin."""
+    return place[0] * place[0] + place[1] * place[1]
+
+
+def solutions(g: ThreeCircles) -> tuple[Layout, ...]:
     """All solutions, those with least contact inside first. Decided on the givens as typed, and remembered."""
     typed: Typed = g.__dict__["_typed"]
     return _solutions(tuple(typed.items()))
 
 
-def with_given(g: ThreeCircles, name: str, text: str) -> tuple[Found, ...]:
+def with_given(g: ThreeCircles, name: str, text: str) -> tuple[Layout, ...]:
     """The solutions with one given changed.
 
     Raises:
@@ -139,52 +164,47 @@ def with_given(g: ThreeCircles, name: str, text: str) -> tuple[Found, ...]:
 
 
 @lru_cache(maxsize=64)
-def _solutions(typed: tuple[tuple[str, Any], ...]) -> tuple[Found, ...]:
+def _solutions(typed: tuple[tuple[str, Any], ...]) -> tuple[Layout, ...]:
     g = cast("ThreeCircles", bind_rational(ThreeCircles, dict(typed)))
     object.__setattr__(g, "_typed", dict(typed))
-    found = [one for signs in SIGNS for one in _of_signs(g, signs)]
-    return tuple(sorted(found, key=lambda one: (sum(one.inside), one.inside)))
+    laid = [one for signs in SIGNS for found in _of_signs(g, signs) for one in _laid(g, found)]
+    return tuple(sorted(laid, key=lambda one: (sum(one.inside), one.inside)))
 
 
-def _of_signs(g: ThreeCircles, signs: tuple[int, int]) -> Iterator[Found]:
-    if meeting(g, signs) is None or g.decide(lambda h: _dot(_of(h, signs).way, _of(h, signs).way)) == 0:
+def _of_signs(g: ThreeCircles, signs: tuple[int, int]) -> list[Found]:
+    """The roots for one choice of signs."""
+
+    def terms(h: ThreeCircles) -> tuple[Any, ...]:
+        where = meeting(h, signs)
+        return where.size, where.a, where.b, where.spread
+
+    there, bend, slope, spread = g.decide_all(terms)
+    if bend == 0:
+        return [Found(signs, None)] if there and slope else []
+    return [Found(signs, one) for one in (() if spread < 0 else (0,) if spread == 0 else (1, -1))]
+
+
+def _laid(g: ThreeCircles, found: Found) -> Iterator[Layout]:
+    """The layout at a root; none if it is a point or lies on one of the given circles."""
+    from wisecompass.arithmetic import ball
+
+    def gaps(h: ThreeCircles) -> tuple[Number, ...]:
+        """Signed radius, signed distance from each given centre, and each given radius less that of the solution."""
+        big: Number = place(h, found)[2]
+        radius = big - h.radius_1
+        return radius, big, *(big + rho for rho in shrunk(h, found.signs)), *(given - absolute(radius) for given in h.radii)
+
+    def images(h: ThreeCircles) -> tuple[Number, ...]:
+        second, third = shrunk(h, found.signs)
+        power_2, power_3 = powers(h, found)
+        larger = absolute(second) * absolute(power_3) - absolute(third) * absolute(power_2)
+        return second, third, power_2, power_3, squared(h.centre_2), squared(h.centre_3), larger
+
+    signs = g.decide_all(gaps, rational=found.root in (0, None))
+    if 0 in signs[:4]:
         return
-    roots: tuple[int | None, ...]
-    if g.decide(lambda h: _of(h, signs).a) == 0:
-        roots = (None,) if g.decide(lambda h: _of(h, signs).b) else ()
-    else:
-        spread = g.decide(lambda h: _of(h, signs).b * _of(h, signs).b - _of(h, signs).a * _of(h, signs).c)
-        roots = () if spread < 0 else (0,) if spread == 0 else (1, -1)
-    for one in roots:
-        kept = _kept(g, signs, one)
-        if kept is not None:
-            yield kept
-
-
-def _kept(g: ThreeCircles, signs: tuple[int, int], which: int | None) -> Found | None:
-    """The solution at a root, unless it is a point or lies on one of the given circles."""
-    bare = Found(signs, which, (False, False, False), Fraction(0), Fraction(0))
-
-    def gap(h: ThreeCircles, i: int) -> Number:
-        """Signed radius, and signed distance from each given centre."""
-        big: Number = place(h, bare)[2]
-        return big + (-h.radius_1, big - big, *shrunk(h, signs))[i]
-
-    sides = [g.decide(lambda h, i=i: gap(h, i)) for i in range(4)]  # type: ignore[misc]
-    if 0 in sides:
-        return None
-    inside = tuple(sign * sides[0] < 0 for sign in (1, *signs))
-    where = _of(g, signs)
-    rooted = _rough_root(where.b * where.b - where.a * where.c) if which else Fraction(0)
-    x, y, _ = where.place(which, rooted)
-    return Found(signs, which, cast("tuple[bool, bool, bool]", inside), _short(x), _short(y))
-
-
-def _rough_root(squared: Fraction) -> Fraction:
-    scale = 10**ROUGH_DIGITS
-    return Fraction(math.isqrt(max(0, math.floor(squared * scale * scale))), scale)
-
-
-def _short(value: Fraction) -> Fraction:
-    scale = 10**ROUGH_DIGITS
-    return Fraction(round(value * scale), scale)
+    inside = tuple(sign * signs[0] < 0 for sign in (1, *found.signs))
+    ways = tuple(way if held else 1 for way, held in zip(signs[4:], inside, strict=True))
+    parts = g.decide_all(images)
+    x, y, _ = (ball.middle(value) for value in place(g.bound_in(BALL), found))
+    yield Layout(found, inside, ways, parts[:2], parts[2:4], parts[4:6], parts[6], x, y)

@@ -3,12 +3,11 @@ circle over the images of a diameter's ends, and a line touching both images is 
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wisecompass.arithmetic import Number, absolute
-from wisecompass.catalogue.tangency.eight_circles import Found, ThreeCircles, shrunk
+from wisecompass.arithmetic import absolute
+from wisecompass.catalogue.tangency.eight_circles import Layout, ThreeCircles, shrunk
 from wisecompass.catalogue.tangency.touching import solution_name
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import bind_rational
@@ -48,7 +47,7 @@ class Inversion:
 
     b: Board
     g: ThreeCircles
-    found: Found
+    laid: Layout
     n: int
     circle: Circle
 
@@ -77,34 +76,26 @@ class Inversion:
     def image(self, i: int, given: Circle) -> Image:
         """The image of given circle 2 (``i`` 0) or 3 (1), offset by the radius of circle 1."""
         b, tag = self.b, str(i + 2)
-        radius = absolute(shrunk(self.g, self.found.signs)[i])
+        radius = absolute(shrunk(self.g, self.laid.found.signs)[i])
         line = self._line_to(i, given.centre)
-        if self._sign(lambda h: shrunk(h, self.found.signs)[i]) == 0:
+        if self.laid.offset[i] == 0:
             return Image(Circle(self.invert(self.ray(line), given.centre, f"N{tag}"), radius), dot=True)
-        taken = f"radius {tag} {'less' if self.found.signs[i] > 0 else 'and'} radius 1"
+        taken = f"radius {tag} {'less' if self.laid.found.signs[i] > 0 else 'and'} radius 1"
         offset = b.arc(given.centre, radius, taken=taken, whole=True, name=f"offset circle {tag}")
         far = b.meet(offset, line, plane.beyond(line), self.named(f"U{tag}"))
         near = b.meet(offset, line, plane.beyond(Line(line.at, -line.dx, -line.dy)), self.named(f"V{tag}"))
         ray = self.ray(line)
         far_image = self.invert(ray, far, f"N{tag}")
-        if self._sign(lambda h: self._power(h, i)) == 0:
+        if self.laid.power[i] == 0:
             return Image(b.square(line, far_image, f"image {tag}", why="a circle through O1 becomes a line"))
         near_image = self.invert(ray, near, f"W{tag}")
         middle = b.meet(b.bisector(far_image, near_image, f"bisector {tag}"), line, name=self.named(f"M{tag}"))
         return Image(b.circle_through(middle, far_image, name=f"image {tag}"))
 
     def _line_to(self, i: int, centre: Point) -> Line:
-        if self._sign(lambda h: _squared(h, i)) == 0:
+        if self.laid.same_centre[i] == 0:
             return self.b.level_line(self.circle.centre, "level ray")
         return self.b.line(self.circle.centre, centre, f"ray to O{i + 2}")
-
-    def _sign(self, margin: Callable[[ThreeCircles], Number]) -> int:
-        return self.g.decide(margin)
-
-    def _power(self, h: ThreeCircles, i: int) -> Number:
-        """The power of the inversion centre against an offset circle: its sign turns the image's sense round."""
-        rho = shrunk(h, self.found.signs)[i]
-        return _squared(h, i) - rho * rho
 
     # ------------------------------------------------------------------------------------------------------ tangents
     def tangent(self, images: list[Image]) -> Line:
@@ -118,7 +109,7 @@ class Inversion:
         if first.dot and second.dot:
             return self.b.line(first.shape.centre, second.shape.centre, "tangent", why="both images are points")
         pairs = [first.shape, second.shape]
-        big, small = pairs if self._sign(self._larger) >= 0 else pairs[::-1]
+        big, small = pairs if self.laid.larger >= 0 else pairs[::-1]
         across = self.b.joined(big.centre, small.centre, "centre line")
         touch = self._touch(big, small, across)
         return self.b.square(Line.through(big.centre, touch, "radius"), touch, "tangent", why="square to the radius")
@@ -132,27 +123,16 @@ class Inversion:
         touch = self.b.meet(across, image.shape, plane.nearest(self._towards(centre)), self.named("S"))
         return self.b.parallel(line, touch, "tangent", why=why)
 
-    def _larger(self, h: ThreeCircles) -> Number:
-        """Image 2's radius less that of image 3, but for a positive factor."""
-        second, third = (absolute(rho) for rho in shrunk(h, self.found.signs))
-        return second * absolute(self._power(h, 1)) - third * absolute(self._power(h, 0))
-
-    def _crossing(self) -> bool:
-        """Whether the tangent passes between the images: they have opposite senses."""
-        sense = 1
-        for i in (0, 1):
-            sense *= self._sign(lambda h, i=i: shrunk(h, self.found.signs)[i] * self._power(h, i))  # type: ignore[misc]
-        return sense < 0
-
     def _touch(self, big: Circle, small: Circle, axis: Line) -> Point:
         """Where the tangent touches the larger image, by the circle of the sum or the difference of both radii."""
         b = self.b
-        crossing, compared = self._crossing(), self._sign(self._larger)
-        if self.found.root == 0:
+        senses = [offset * power for offset, power in zip(self.laid.offset, self.laid.power, strict=True)]
+        crossing = senses[0] * senses[1] < 0  # images of opposite sense are touched on opposite sides
+        if self.laid.found.root == 0:
             b.step_through(axis, big)
             return b.meet(axis, big, plane.beyond(axis), self.named("S"))
         wanted = plane.nearest(self._towards(big.centre))
-        if not crossing and compared == 0:
+        if not crossing and self.laid.larger == 0:
             return b.meet(b.square(axis, big.centre, "square to the centres"), big, wanted, self.named("S"))
         radius = big.radius + small.radius if crossing else big.radius - small.radius
         taken = "the sum of both images" if crossing else "the difference of both images"
@@ -165,12 +145,6 @@ class Inversion:
     def _towards(self, point: Point) -> Point:
         """Roughly the foot of the perpendicular from a point on the tangent, to tell two crossings apart."""
         b, radius = self.b, self.circle.radius
-        x, y = b.number(self.found.x), b.number(self.found.y)
+        x, y = b.number(self.laid.x), b.number(self.laid.y)
         share = (radius * radius / 2 - point.x * x - point.y * y) / (x * x + y * y)
         return Point(point.x + x * share, point.y + y * share)
-
-
-def _squared(h: ThreeCircles, i: int) -> Number:
-    """Square of the distance of centre 2 or 3 from the origin."""
-    x, y = (h.centre_2, h.centre_3)[i]
-    return x * x + y * y

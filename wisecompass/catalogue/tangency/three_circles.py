@@ -7,7 +7,7 @@ import math
 from collections.abc import Iterator
 
 from wisecompass.arithmetic import Number, absolute
-from wisecompass.catalogue.tangency.eight_circles import Found, ThreeCircles, place, shrunk, solutions, with_given
+from wisecompass.catalogue.tangency.eight_circles import Layout, ThreeCircles, place, shrunk, solutions, with_given
 from wisecompass.catalogue.tangency.inversion import Inversion, inversion_circle
 from wisecompass.catalogue.tangency.touching import given_circle, mark_touch, solution_name
 from wisecompass.drafting.board import Board
@@ -19,6 +19,9 @@ from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Point
 
 MOST = 8
+EACH = {"radius": Kind.LENGTH, "contacts": Kind.CHOICE}
+"""What is found of each solution."""
+
 RADII = ("radius_1", "radius_2", "radius_3")
 
 
@@ -26,8 +29,8 @@ def _finding(name: str, number: int) -> str:
     return name if number == 1 else f"{name}_{number}"
 
 
-def _contacts(found: Found) -> str:
-    return ", ".join("inside" if inside else "outside" for inside in found.inside)
+def _contacts(laid: Layout) -> str:
+    return ", ".join("inside" if inside else "outside" for inside in laid.inside)
 
 
 def truth(g: ThreeCircles, number: Make) -> Truth:
@@ -35,8 +38,9 @@ def truth(g: ThreeCircles, number: Make) -> Truth:
     centres = g.centres
     points: dict[str, Point] = {f"O{i}": centre for i, centre in enumerate(centres, 1)}
     findings: dict[str, Number | str | int] = {}
-    all_found = solutions(g)
-    for n, found in enumerate(all_found, 1):
+    all_laid = solutions(g)
+    for n, laid in enumerate(all_laid, 1):
+        found = laid.found
         x, y, big = place(g, found)
         points[solution_name("C", n)] = Point(x, y)
         rows = zip(centres, g.radii, (1, *found.signs), (big, *(big + rho for rho in shrunk(g, found.signs))), strict=True)
@@ -45,9 +49,9 @@ def truth(g: ThreeCircles, number: Make) -> Truth:
             touch = Point(given.x + (x - given.x) * share, given.y + (y - given.y) * share)
             points[solution_name(f"T{i}", n)] = touch
         findings[_finding("radius", n)] = absolute(big - g.radius_1)
-        findings[_finding("contacts", n)] = _contacts(found)
-    findings["count"] = len(all_found)
-    return Truth(points=points, findings=findings, solutions=len(all_found))
+        findings[_finding("contacts", n)] = _contacts(laid)
+    findings["count"] = len(all_laid)
+    return Truth(points=points, findings=findings, solutions=len(all_laid))
 
 
 @method("offset and inversion", Exactness.EXACT)
@@ -58,24 +62,24 @@ def offset_and_inversion(b: Board, g: ThreeCircles) -> None:
     circles = [
         given_circle(b, at, radius, f"circle {i}") for i, (at, radius) in enumerate(zip(marked, g.radii, strict=True), 1)
     ]
-    all_found = solutions(g)
+    all_laid = solutions(g)
     helper = inversion_circle(b, g, start)
     b.caution("Contact of the same kind takes the difference of two radii, contact of the other kind their sum.")
-    for n, found in enumerate(all_found, 1):
+    for n, laid in enumerate(all_laid, 1):
         with b.likewise(n):
-            centre = _centre(Inversion(b, g, found, n, helper), circles)
+            centre = _centre(Inversion(b, g, laid, n, helper), circles)
             touches = [
-                mark_touch(b, circle, centre, _way(g, found, i), solution_name(f"T{i + 1}", n))
+                mark_touch(b, circle, centre, laid.ways[i], solution_name(f"T{i + 1}", n))
                 for i, circle in enumerate(circles)
             ]
             b.line_in_arc(centre, touches[0], touches[0], "touching circle")
-            b.dimension_radius(centre, touches[0])
+            b.dimension_radius(centre, Point(2 * centre.x - touches[0].x, 2 * centre.y - touches[0].y))
         radius = plane.distance(centre, touches[0])
         b.find(_finding("radius", n), radius)
-        b.find(_finding("contacts", n), _contacts(found))
+        b.find(_finding("contacts", n), _contacts(laid))
         for i, touch in enumerate(touches[1:], 2):
             b.check(f"circle {n} touches circle {i}", plane.distance(centre, touch) - radius)
-    b.find("count", len(all_found))
+    b.find("count", len(all_laid))
 
 
 def _centre(inversion: Inversion, circles: list[Circle]) -> Point:
@@ -89,19 +93,12 @@ def _centre(inversion: Inversion, circles: list[Circle]) -> Point:
     return b.meet(b.bisector(start, far, "bisector", why="half way from O1"), axis, name=named("C"))
 
 
-def _way(g: ThreeCircles, found: Found, i: int) -> int:
-    """Whether the touch point on circle i lies towards the centre (1) or, held inside the solution, away from it (-1)."""
-    if not found.inside[i]:
-        return 1
-    return g.decide(lambda h: h.radii[i] - absolute(place(h, found)[2] - h.radius_1))
-
-
 @slip("radii added where they must be subtracted: circle 2 taken with contact of the other kind")
 def other_contact(g: ThreeCircles, number: Make) -> dict[str, Number]:
     first, *others = solutions(g)
-    wrong = [found for found in others if found.inside[1] != first.inside[1]]
+    wrong = [laid for laid in others if laid.inside[1] != first.inside[1]]
     chosen = wrong[0] if wrong else first
-    return {"radius": absolute(place(g, chosen)[2] - g.radius_1)}
+    return {"radius": absolute(place(g, chosen.found)[2] - g.radius_1)}
 
 
 def _offers(g: ThreeCircles) -> Iterator[tuple[float, str, str]]:
@@ -157,8 +154,7 @@ PROBLEM = Problem(
     truth=truth,
     methods=(offset_and_inversion,),
     findings={
-        **{_finding("radius", n): Kind.LENGTH for n in range(1, MOST + 1)},
-        **{_finding("contacts", n): Kind.CHOICE for n in range(1, MOST + 1)},
+        **{_finding(name, n): kind for n in range(1, MOST + 1) for name, kind in EACH.items()},
         "count": Kind.COUNT,
     },
     source="Apollonius' problem: signed radii for the truth; offset and inversion (Steiner) for the construction.",
