@@ -61,10 +61,12 @@ class Solving(unittest.TestCase):
             self.assertEqual(data["method"], catalogue.problem(problem_id).methods[0].name)
 
     def test_every_method_by_name(self) -> None:
-        fitting = {"corner arcs": ["angle=90"], "golden pentagon": ["sides=5"], "hexagon arcs": ["sides=6"]}
         for problem_id in catalogue.ids():
-            for method in catalogue.problem(problem_id).methods:
-                sets = [part for pair in fitting.get(method.name, []) for part in ("--set", pair)]
+            problem = catalogue.problem(problem_id)
+            for method in problem.methods:
+                reason = problem.serves(method, problem.read({}))
+                offers = reason.nearest if reason is not None else {}
+                sets = [part for name, text in offers.items() for part in ("--set", f"{name}={text}")]
                 data = self.solved(problem_id, "--method", method.name, *sets)
                 self.assertEqual(data["exactness"], method.exactness.value)
                 self.assertTrue(all(check["holds"] for check in data["checks"]))  # type: ignore[attr-defined]

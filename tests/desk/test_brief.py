@@ -135,13 +135,28 @@ class Methods(DeskTest):
         self.turn_to("polygons/regular-from-side")
         self.session.settle()
         worths = {tag.name: tag.words for tag in self.window.brief.tags}
-        self.assertEqual(worths["central angle"], "exact")
-        self.assertEqual(worths["four-six centre line"], "closing side 8.02 mm long")
+        self.assertRegex(worths["central angle"], r"^exact, ±\d.* mm by hand$")
+        self.assertRegex(worths["four-six centre line"], r"^closing side 8.02 mm long, between the last corner and P₁, ±")
+        self.assertEqual(worths["golden pentagon"], "only for 5 sides")
         self.type_into("sides", "6")
         self.session.settle()
         worths = {tag.name: tag.words for tag in self.window.brief.tags}
-        self.assertEqual(worths["four-six centre line"], "closes exactly here")
-        self.assertEqual(worths["hexagon arcs"], "exact")
+        self.assertRegex(worths["four-six centre line"], "^closes exactly here, ±")
+        self.assertRegex(worths["hexagon arcs"], "exact, ±")
+
+    def test_the_best_for_these_numbers_stands_first_and_says_so(self) -> None:
+        self.turn_to("polygons/regular-from-side")
+        for sides in ("8", "24"):
+            self.type_into("sides", sides)
+            self.session.settle()
+            tags = self.window.brief.tags
+            self.assertRegex(tags[0].words, "^best here: exact, ±")
+            self.assertEqual(tags[0].name, "octagon corners" if sides == "8" else "exterior angles")
+            self.assertFalse(any(tag.words.startswith("best") for tag in tags[1:]))
+            serving = [tag.serves for tag in tags]
+            self.assertEqual(serving, sorted(serving, reverse=True))
+        QTest.mouseClick(tags[0], Qt.MouseButton.LeftButton)
+        self.assertEqual(self.session.figure.method, "exterior angles")
 
     def test_choosing_one_draws_by_it(self) -> None:
         self.turn_to("conics/ellipse")

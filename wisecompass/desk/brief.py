@@ -241,9 +241,9 @@ class Brief(QWidget):
                 self._words(piece)
             else:
                 self._field(givens[match[1]], match[2])
-        for method in self.session.problem.methods:
+        for _ in self.session.problem.methods:
             tag = MethodTag(self.theme)
-            tag.clicked.connect(lambda _=False, name=method.name: self._choose(name))
+            tag.clicked.connect(lambda _=False, tag=tag: self._choose(tag.name))
             self.method_flow.addWidget(tag)
             self.tags.append(tag)
         self.show_worths()
@@ -312,12 +312,13 @@ class Brief(QWidget):
         self.turner.refresh()
 
     def show_worths(self) -> None:
-        worth_of = {worth.method.name: worth for worth in self.session.worths}
+        """The methods with their worth, the best for these numbers first once they have been judged."""
+        worths = self.session.worths
+        if {one.method.name for one in worths} != {method.name for method in self.session.problem.methods}:
+            worths = [Worth(method, "", True) for method in self.session.problem.methods]
         chosen = self.session.figure.method
-        for tag, method in zip(self.tags, self.session.problem.methods, strict=True):
-            worth = worth_of.get(method.name)
-            words, serves = (worth.words, worth.serves) if worth else ("", True)
-            tag.show_method(method.name, words, serves, method.name == chosen)
+        for tag, worth in zip(self.tags, worths, strict=True):
+            tag.show_method(worth.method.name, worth.sentence, worth.serves, worth.method.name == chosen)
 
 
 class _Turner(QWidget):

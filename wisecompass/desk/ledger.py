@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import Enum
 from html import escape
@@ -18,12 +20,17 @@ from wisecompass.desk.steps import WALKING
 from wisecompass.desk.theme import UNIT, Theme, interface_font
 from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.solve import Answer
+from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import measured, number_text, spoken
 
 if TYPE_CHECKING:
     from PySide6.QtWidgets import QStyleOptionViewItem  # its enumerations are slow to make
 
 AnyIndex = QModelIndex | QPersistentModelIndex
+
+
+MOST_OF_A_SLIP = 3
+"""Figures shown of one slip: enough to recognise it by."""
 
 
 class RowKind(Enum):
@@ -252,15 +259,36 @@ class Ledger(QListView):
                 held = sum(check.holds for check in certificate.checks)
                 rows.append(Row(RowKind.HEAD, "Checks", f"{held} of {len(certificate.checks)} hold"))
             for check in certificate.checks:
-                unit = "°" if check.unit == "°" else " mm"
+                unit = "°" if check.unit == "°" else f" {check.unit}"
                 below = "" if check.holds else f"off by {number_text(check.residual, 4)}{unit}"
                 rows.append(Row(RowKind.CHECK, spoken(check.text), below=below, good=check.holds))
+            rows += self._slip_rows({answer.name: answer for answer in certificate.answers})
         elif self._shown_problem == self.session.figure.problem:
             return  # the proof follows within the blink of an eye; until then the last values stand
         else:
             rows += self._unproved_rows()
         self._shown_problem = self.session.figure.problem
         self.table.set_rows(rows)
+
+    def _slip_rows(self, answers: Mapping[str, Answer]) -> list[Row]:
+        """The mistakes that people make with such a figure, and what their drawing would measure."""
+        drawing = self.session.drawing
+        if drawing is None or self.session.trouble is not None:
+            return []
+        rows = []
+        for name, figures in drawing.problem.slip_figures(drawing.typed).items():
+            changed = []
+            for finding, value in figures.items():
+                kind = drawing.problem.findings.get(finding, Kind.LENGTH)
+                wrong = measured(value, kind.unit, self._units)
+                true = answers[finding].value if finding in answers else None
+                right = measured(true, kind.unit, self._units) if isinstance(true, float) else ""
+                if wrong != right and math.isfinite(value):
+                    changed.append(f"{finding.replace('_', ' ')} {wrong}" + (f" instead of {right}" if right else ""))
+            if changed:
+                figured = ", ".join(changed[:MOST_OF_A_SLIP])
+                rows.append(Row(RowKind.NOTE, f"{name[:1].upper()}{name[1:]}. Then {figured}."))
+        return [Row(RowKind.HEAD, "If you slip", "it would measure"), *rows] if rows else []
 
     def _unproved_rows(self) -> list[Row]:
         """The answers in floats, for the moment until the proof is there."""

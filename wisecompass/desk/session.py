@@ -18,7 +18,7 @@ from wisecompass.drafting.solve import Certificate, Drawing, certify, draw
 from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
 from wisecompass.folio.page import Page, Title, compose
 from wisecompass.folio.print import read_scale, with_units
-from wisecompass.judgement.worth import Worth, worths
+from wisecompass.judgement.worth import Worth, judged, worths
 
 CERTIFY_AFTER = 40
 """Milliseconds of rest after a change before the proof is run, so that the sheet is painted first."""
@@ -308,7 +308,9 @@ class Session(QObject):
             return
         self._letter_anew()
         self._prove(closed_forms=False)
-        self.worths = worths(self.problem, self.typed)
+        order = [one.method.name for one in self.worths if one.method in self.problem.methods]
+        found = {one.method.name: one for one in worths(self.problem, self.typed)}
+        self.worths = [found[name] for name in order or found]
         self.certified.emit()
         self._closed_timer.start()
 
@@ -327,6 +329,7 @@ class Session(QObject):
         if self.drawing is None or self.trouble is not None:
             return
         self._prove(closed_forms=True)
+        self.worths = judged(self.problem, self.typed)
         self.certified.emit()
 
     def _prove(self, closed_forms: bool) -> None:

@@ -95,7 +95,7 @@ def spoken(name: str) -> str:
 def with_article(name: str) -> str:
     """A name inside a sentence: ``the centre line``, but ``edge 1`` and ``T₁`` stand alone."""
     said = spoken(name)
-    is_word = len(said) > 3 and said[:3].isalpha() and said[:2].islower() and not said[-1].isdigit()
+    is_word = len(said) > 2 and said[:3].isalpha() and said[:2].islower() and not said[-1].isdigit()
     describes = said.startswith(("arc about", "circle about", "projector of", "locus of", "bisector of", "square from"))
     return f"the {said}" if (is_word or describes) and not said.startswith("the ") else said
 

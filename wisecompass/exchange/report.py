@@ -74,6 +74,12 @@ def in_words(problem: Problem, method: Method, typed: Typed, certificate: Certif
     if worst.worst:
         lines.append(f"  strays {worst.worst:.4f} mm from the truth, at {worst.where}")
     lines.append("")
+    from wisecompass.judgement.worth import judged  # simulated hands need NumPy, the JSON report does not
+
+    methods = judged(problem, typed)
+    if len(methods) > 1:
+        lines += [f"  {one.method.name}: {one.sentence}" for one in methods]
+        lines.append("")
     for name, figures in problem.slip_figures(typed).items():
         measured = ", ".join(f"{n.replace('_', ' ')} {value:.4f}" for n, value in figures.items())
         lines.append(f"  slip: {name}; then {measured}")

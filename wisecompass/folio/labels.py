@@ -25,11 +25,14 @@ OVERLAP, OUTSIDE = 8.0, 50.0
 """How bad it is to cover other lettering, or to leave the room."""
 
 _DIRECTIONS = ((1, 1), (-1, 1), (1, -1), (-1, -1), (0, 1), (0, -1), (1, 0), (-1, 0))
-_RINGS = ((0.9, 0.0), (2.2, 0.9), (4.5, 2.6), (7.5, 4.2))
+_RINGS = ((0.9, 0.0), (2.2, 0.9), (4.5, 2.6), (7.5, 4.2), (11.0, 6.0))
 """(distance of the letter from its point, penalty)."""
 
 LEADER_ABOVE = 4.0
 """Rings farther out than this get a leader, mm."""
+
+APART = 0.9
+"""White between two letters side by side, mm, so that 4 and 5 are not read as 45."""
 
 CELL = 12.0
 """Side of a cell of the sorted lines, mm: about the reach of a letter."""
@@ -54,13 +57,26 @@ def find_places(page: list[Mark], room: Box, size: float = 1.0) -> Places:
     taken = [_text_box(mark) for mark in page if isinstance(mark, marks.Text)]
     free = 0.7 * size
     taken += [(dot.x - free, dot.y - free, dot.x + free, dot.y + free) for dot in dots]
-    places: Places = {}
+    boxes: list[tuple[Box, bool]] = []
     for dot in dots:
-        box, leader = _best_place(dot, lines, taken, room, size)
-        taken.append(box)
-        seen = (box[0] - dot.x, box[1] - dot.y, box[2] - dot.x, box[3] - dot.y)
-        places[dot.block, dot.name] = (seen, leader)
+        boxes.append(_best_place(dot, lines, [*taken, *_white(boxes, size)], room, size))
+    for i, dot in enumerate(dots):  # who came first could not know who would come after
+        others = _white([*boxes[:i], *boxes[i + 1 :]], size)
+        if any(_overlap(boxes[i][0], other) for other in others):
+            boxes[i] = _best_place(dot, lines, [*taken, *others], room, size)
+    places: Places = {}
+    for dot, (box, leader) in zip(dots, boxes, strict=True):
+        places[dot.block, dot.name] = ((box[0] - dot.x, box[1] - dot.y, box[2] - dot.x, box[3] - dot.y), leader)
     return places
+
+
+def _white(boxes: list[tuple[Box, bool]], size: float) -> list[Box]:
+    """Letters with the white that they keep to each other."""
+    return [(box[0] - APART * size, box[1], box[2] + APART * size, box[3]) for box, _ in boxes]
+
+
+def _overlap(one: Box, other: Box) -> bool:
+    return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
 
 
 def lettered_at(page: list[Mark], places: Places, size: float = 1.0) -> list[Mark] | None:

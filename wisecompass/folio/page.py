@@ -130,7 +130,7 @@ def _furniture(
     columns = (left, left + width * 0.30, left + width * 0.62, left + width * 0.74, left + width * 0.86)
     cells = (("work", title.work), ("sheet", title.sheet), ("scale", scale_text(scale)), ("", ""), ("number", title.number))
     for x, following, (head, body) in zip(columns, (*columns[1:], right), cells, strict=True):
-        room = following - x - 4.0
+        room = (following - x - 4.0) * 0.96  # letters on a screen are rounded to its dots
         body_height = min(TITLE_HEIGHT, room / max(text_width(body, 1.0), 0.1))
         if x > left:
             drawn.append(_rule(x, low, x, top, Pen.DIMENSION))

@@ -1,27 +1,72 @@
-"""What each method is worth for the givens at hand, in a few words."""
+"""What each method is worth for the givens at hand, in a few words, and which is the best."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Any
 
 from wisecompass.arithmetic import PLAIN
 from wisecompass.drafting.givens import Typed
+from wisecompass.drafting.hand import Hand
 from wisecompass.drafting.problem import Exactness, Method, Problem
-from wisecompass.drafting.solve import construct
+from wisecompass.drafting.solve import construct, simulate
+from wisecompass.drafting.wording import number_text
+from wisecompass.geometry.plane import Point
+from wisecompass.geometry.space import Point3
+
+if TYPE_CHECKING:
+    from wisecompass.drafting.board import Board
+    from wisecompass.drafting.problem import Truth
+
+JUDGES = 300
+"""Simulated hands that a method is judged by: their mean miss is known to some six parts in a hundred."""
+
+ALIKE = 1.12
+"""Misses within this ratio are alike; then the method of fewer steps is the better."""
+
+OWN_ERRORS = ("closing_error", "worst_gap")
+"""Findings by which an approximate method misses with a perfect hand."""
 
 
 @dataclass(frozen=True)
 class Worth:
-    """A method beside its worth. ``serves`` is False when it cannot draw these givens; ``words`` then say why."""
+    """A method beside its worth. ``serves`` is False when it cannot draw these givens; ``words`` then say why.
+
+    ``miss`` is how far its worst point strays, in mm, for an ordinary careful hand: the root mean square over many. None
+    where it was not judged. ``best`` marks the first of several.
+    """
 
     method: Method
     words: str
     serves: bool
+    miss: float | None = None
+    best: bool = False
+    steps: int = 0
+
+    @property
+    def sentence(self) -> str:
+        """Words, the reach of a hand, and why the best is the best."""
+        hand = "" if self.miss is None else f", ±{number_text(self.miss, 1 if self.miss >= 0.1 else 2)} mm by hand"
+        return f"best here: {self.words}{hand}" if self.best else f"{self.words}{hand}"
 
 
 def worths(problem: Problem, typed: Typed) -> list[Worth]:
     """The worth of every method of a problem, in the problem's order."""
     return [worth(problem, typed, method) for method in problem.methods]
+
+
+def judged(problem: Problem, typed: Typed) -> list[Worth]:
+    """The worths with the best first: the least miss by an ordinary hand, its own error included, and of those that are
+    alike the fewest steps; methods that do not serve come last. One alone is not judged."""
+    found = worths(problem, typed)
+    serving = [one for one in found if one.serves]
+    if len(serving) < 2:
+        return [*serving, *(one for one in found if not one.serves)]
+    tried = [_tried(problem, typed, one) for one in serving]
+    least = min(one.miss or 0.0 for one in tried)
+    tried.sort(key=lambda one: (one.steps, 0.0) if (one.miss or 0.0) <= ALIKE * least else (1_000_000, one.miss or 0.0))
+    return [replace(tried[0], best=True), *tried[1:], *(one for one in found if not one.serves)]
 
 
 def worth(problem: Problem, typed: Typed, method: Method) -> Worth:
@@ -37,3 +82,38 @@ def worth(problem: Problem, typed: Typed, method: Method) -> Worth:
     measured = {name: float(value) for name, value in board.findings.items() if isinstance(value, float)}
     words = method.worth(measured) if method.worth else "approximate"
     return Worth(method, words, True)
+
+
+def _tried(problem: Problem, typed: Typed, one: Worth) -> Worth:
+    """A worth with its miss: the worst point of many hands, and what the method misses by itself."""
+    import numpy as np
+
+    board = simulate(problem, typed, one.method, Hand(), JUDGES)
+    truth = problem.find_truth(typed, PLAIN)
+    with np.errstate(invalid="ignore"):
+        strays = [float(np.sqrt(np.nanmean(np.broadcast_to(squared, JUDGES)))) for squared in _strays(board, truth)]
+    own = [abs(_mean(board.findings[name])) for name in OWN_ERRORS if board.findings.get(name) is not None]
+    approximate = one.method.exactness is Exactness.APPROXIMATE
+    return replace(one, miss=max([*strays, *(own if approximate else [])], default=0.0), steps=len(board.steps))
+
+
+def _strays(board: Board, truth: Truth) -> Iterator[Any]:
+    """Squared distance of every point from where it should be, hand by hand; of a plotted one from the curve."""
+    for name, drawn in board.points.items():
+        true = truth.points.get(name)
+        if isinstance(drawn, Point) and isinstance(true, Point):
+            yield _square(drawn.x - true.x) + _square(drawn.y - true.y)
+        elif isinstance(drawn, Point3) and isinstance(true, Point3):
+            yield _square(drawn.x - true.x) + _square(drawn.front - true.front) + _square(drawn.above - true.above)
+        elif isinstance(drawn, Point) and name in board.plotted and truth.on_curve is not None:
+            yield _square(truth.on_curve(drawn))
+
+
+def _square(value: Any) -> Any:
+    return value * value
+
+
+def _mean(value: Any) -> float:
+    import numpy as np
+
+    return float(np.nanmean(value))

@@ -34,7 +34,10 @@ def truth(g: SidesAndSide, number: Make) -> Truth:
     half = number(180) / g.sides
     radius = g.side / (2 * sin_deg(half))
     centre = Point(g.side / 2, radius * cos_deg(half))
-    return Truth(points=ring(g.sides, centre, radius, number(270) - half), findings=of_circumradius(g.sides, radius, number))
+    return Truth(
+        points=ring(g.sides, centre, radius, number(270) - half),
+        findings={**of_circumradius(g.sides, radius, number), "side": g.side + 0},
+    )
 
 
 def _base(b: Board, g: SidesAndSide) -> tuple[Point, Point, Line]:

@@ -24,7 +24,9 @@ def truth(g: OneSide, number: Make) -> Truth:
     radius = g.side / sqrt(number(2))
     findings = of_circumradius(4, radius, number)
     centre = Point(g.side / 2, g.side / 2)
-    return Truth(points=ring(4, centre, radius, number(225)), findings={**findings, "diagonal": radius * 2})
+    return Truth(
+        points=ring(4, centre, radius, number(225)), findings={**findings, "side": g.side + 0, "diagonal": radius * 2}
+    )
 
 
 def _base(b: Board, g: OneSide) -> tuple[Point, Point, Line]:

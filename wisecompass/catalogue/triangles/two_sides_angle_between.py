@@ -72,7 +72,7 @@ def wrong_end(g: TwoSides, number: Make) -> dict[str, Number]:
 
 PROBLEM = Problem(
     id="triangles/two-sides-angle-between",
-    title="Triangle of two sides and their angle",
+    title="Triangle, two sides and their angle",
     brief="Draw a triangle on a base of {base} with a side of {side} at {angle} to it from its {at} end.",
     givens=TwoSides,
     truth=truth,

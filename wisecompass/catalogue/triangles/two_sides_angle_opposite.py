@@ -104,7 +104,7 @@ def _longer(g: AngleOpposite) -> dict[str, str]:
 
 PROBLEM = Problem(
     id="triangles/two-sides-angle-opposite",
-    title="Triangle of two sides and an opposite angle",
+    title="Triangle, two sides and opposite angle",
     brief="Draw a triangle on a base of {base} with {left_angle} at its left end and a right side of {right}.",
     givens=AngleOpposite,
     truth=truth,
