@@ -6,30 +6,19 @@ import math
 import random
 import unittest
 
+from tests.core import solving
+from tests.core.solving import found
 from wisecompass import catalogue
-from wisecompass.arithmetic import PLAIN
 from wisecompass.drafting.errors import Infeasible
-from wisecompass.drafting.givens import bind
-from wisecompass.drafting.solve import Certificate, certify
+from wisecompass.drafting.solve import Certificate
 
 
 def solved(problem_id: str, method: str | None = None, **raw: object) -> Certificate:
-    problem = catalogue.problem(f"lines/{problem_id}")
-    typed = problem.read({k: str(v) for k, v in raw.items()})
-    certificate = certify(problem, typed, problem.method(method))
-    assert all(check.holds for check in certificate.checks)
-    return certificate
-
-
-def found(certificate: Certificate) -> dict[str, float]:
-    return {a.name: a.value for a in certificate.answers if isinstance(a.value, float)}
+    return solving.solved(f"lines/{problem_id}", method, **raw)
 
 
 def slips(problem_id: str, **raw: object) -> dict[str, float]:
-    problem = catalogue.problem(f"lines/{problem_id}")
-    g = bind(problem.givens, problem.read({k: str(v) for k, v in raw.items()}), PLAIN)
-    (mistake,) = problem.slips
-    return {name: float(value) for name, value in mistake.measure(g, lambda v: float(v)).items()}
+    return solving.slip(f"lines/{problem_id}", "", **raw)
 
 
 class Divisions(unittest.TestCase):

@@ -27,7 +27,7 @@ MEASURES: dict[str, Kind] = {
     "closing_error": Kind.LENGTH,
     "opening_angle": Kind.ANGLE,
 }
-"""``opening_angle`` is what the closing side spans at the centre; below zero where the last corner overruns the first."""
+"""``opening_angle`` is what the closing side spans at the centre."""
 
 NO_ERROR = 5e-10
 """A closing error below this, in mm, is a rounding error of the floats that words are made from."""
@@ -124,7 +124,7 @@ def check_closes(b: Board, corners: Sequence[Point], side: Number, closing: int 
 def warn_of_opening(b: Board, corners: Sequence[Point]) -> None:
     """A rule that does not close says where."""
     first, last = lettered(corners[0].name), lettered(corners[-1].name)
-    b.caution(f"This rule is not exact here: the figure opens or overruns between {last} and {first}.")
+    b.caution(f"This rule is not exact here: its whole error opens the figure between {last} and {first}.")
 
 
 def closing_words(findings: Mapping[str, float]) -> str:
@@ -132,6 +132,4 @@ def closing_words(findings: Mapping[str, float]) -> str:
     error = findings["closing_error"]
     if abs(error) < NO_ERROR:
         return "closes exactly here"
-    if findings["opening_angle"] < 0:
-        return f"overruns its first corner by {number_text(findings['closing_side'])} mm"
     return f"closing side {number_text(abs(error))} mm {'long' if error > 0 else 'short'}, between the last corner and P₁"
