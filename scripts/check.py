@@ -36,6 +36,7 @@ def lint() -> tuple[int, int]:
 def unit(pattern: str = "test_*.py") -> tuple[int, int]:
     """(passed, failed) of the tests."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    os.environ.setdefault("QT_LOGGING_RULES", "*.warning=false")  # the offscreen platform says at every window what it lacks
     sys.path.insert(0, str(ROOT))
     suite = unittest.TestLoader().discover(str(ROOT / "tests"), pattern, str(ROOT))
     result = unittest.TextTestRunner(stream=sys.stdout, verbosity=1).run(suite)

@@ -14,6 +14,7 @@ from wisecompass.desk.theme import UNIT, Theme, interface_font
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark, bounds, sampled
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Problem
 from wisecompass.drafting.solve import draw
 
 SIGN = 30
@@ -53,6 +54,7 @@ class Index(QWidget):
         self._waiting: list[QTreeWidgetItem] = []
         self._headings: list[QTreeWidgetItem] = []
         self._words: dict[str, str] = {}
+        self._icons: dict[str, QIcon] = {}
         self._signs_begun = False
         self._signs = QTimer(self)
         self._signs.setInterval(0)
@@ -100,14 +102,22 @@ class Index(QWidget):
             self._signs.stop()
             return
         item = self._waiting.pop(0)
+        problem = self._learn(item)
+        if problem.id not in self._icons:
+            drawing = draw(problem, problem.read({}), problem.methods[0])
+            self._icons[problem.id] = QIcon(sign_of(drawing.marks, self.theme, self.devicePixelRatioF()))
+        item.setIcon(0, self._icons[problem.id])
+
+    def _learn(self, item: QTreeWidgetItem) -> Problem:
+        """Give a row its title, and keep the words that it is found by."""
         problem = catalogue.problem(item.data(0, PROBLEM_ID))
+        if problem.id not in self._words:
+            methods = " ".join(method.name for method in problem.methods)
+            findings = " ".join(problem.findings)
+            self._words[problem.id] = f"{problem.id} {problem.title} {problem.brief} {methods} {findings}".casefold()
         item.setText(0, problem.title)
         item.setToolTip(0, problem.spoken(problem.read({})))
-        methods = " ".join(method.name for method in problem.methods)
-        findings = " ".join(problem.findings)
-        self._words[problem.id] = f"{problem.id} {problem.title} {problem.brief} {methods} {findings}".casefold()
-        drawing = draw(problem, problem.read({}), problem.methods[0])
-        item.setIcon(0, QIcon(sign_of(drawing.marks, self.theme, self.devicePixelRatioF())))
+        return problem
 
     def begin_signs(self) -> None:
         """Draw signs from now on, one whenever the window is idle."""
@@ -131,7 +141,8 @@ class Index(QWidget):
     def filter(self, text: str) -> None:
         """Show only what has every word of the search."""
         if text:
-            self.finish_signs()
+            for item in self._waiting:
+                self._learn(item)
         words = text.casefold().split()
         for heading in self._headings:
             shown = 0

@@ -43,13 +43,15 @@ def inversion_circle(b: Board, g: ThreeCircles, centre: Point) -> Circle:
 
 @dataclass(frozen=True)
 class Inversion:
-    """The way to one solution: ``n`` is its number, ``circle`` the inversion circle about circle 1's centre."""
+    """The way to one solution: ``n`` is its number, ``circle`` the inversion circle about circle 1's centre. ``known``
+    holds the images that solutions before it have used, by circle and sign."""
 
     b: Board
     g: ThreeCircles
     laid: Layout
     n: int
     circle: Circle
+    known: dict[tuple[int, int], Image]
 
     def named(self, name: str) -> str:
         return solution_name(name, self.n)
@@ -74,7 +76,14 @@ class Inversion:
 
     # ------------------------------------------------------------------------------------------------------- circles
     def image(self, i: int, given: Circle) -> Image:
-        """The image of given circle 2 (``i`` 0) or 3 (1), offset by the radius of circle 1."""
+        """The image of given circle 2 (``i`` 0) or 3 (1), offset by the radius of circle 1: drawn where it is shown, and
+        once for all other solutions that need it."""
+        key = (i, self.laid.found.signs[i])
+        if self.n == self.b.wanted_solution or key not in self.known:
+            self.known[key] = self._drawn_image(i, given)
+        return self.known[key]
+
+    def _drawn_image(self, i: int, given: Circle) -> Image:
         b, tag = self.b, str(i + 2)
         radius = absolute(shrunk(self.g, self.laid.found.signs)[i])
         line = self._line_to(i, given.centre)

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 
 from wisecompass.arithmetic import Number, absolute
 from wisecompass.catalogue.tangency.eight_circles import Layout, ThreeCircles, place, shrunk, solutions, with_given
-from wisecompass.catalogue.tangency.inversion import Inversion, inversion_circle
+from wisecompass.catalogue.tangency.inversion import Image, Inversion, inversion_circle
 from wisecompass.catalogue.tangency.touching import given_circle, mark_touch, solution_name
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import BadGiven
@@ -63,11 +63,12 @@ def offset_and_inversion(b: Board, g: ThreeCircles) -> None:
         given_circle(b, at, radius, f"circle {i}") for i, (at, radius) in enumerate(zip(marked, g.radii, strict=True), 1)
     ]
     all_laid = solutions(g)
+    known: dict[tuple[int, int], Image] = {}
     helper = inversion_circle(b, g, start)
     b.caution("Contact of the same kind takes the difference of two radii, contact of the other kind their sum.")
     for n, laid in enumerate(all_laid, 1):
         with b.likewise(n):
-            centre = _centre(Inversion(b, g, laid, n, helper), circles)
+            centre = _centre(Inversion(b, g, laid, n, helper, known), circles)
             touches = [
                 mark_touch(b, circle, centre, laid.ways[i], solution_name(f"T{i + 1}", n))
                 for i, circle in enumerate(circles)
