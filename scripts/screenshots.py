@@ -23,6 +23,8 @@ OUT = ROOT / "docs" / "screenshots"
 VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("blend", "tangency/arc-two-lines", 6, ""),
     ("polygon", "polygons/regular-from-side", 13, ""),
+    ("triangle", "triangles/circumradius-two-angles", 6, ""),
+    ("roundels", "tangency/arc-two-circles", 12, ""),
     ("ellipse", "conics/ellipse", 12, ""),
     ("four-centres", "conics/ellipse", 0, "four centres"),
     ("line-in-space", "space/line-inclined-to-both", 15, ""),
@@ -32,6 +34,14 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
 """(name, problem, step or 0 for the whole sheet, method or "" for the sample's own)."""
 
 
+HOPPER_PAGE = str(
+    [figure.problem for sheet in store.sample().sheets for figure in sheet.figures].index(
+        "developments/rectangle-to-rectangle"
+    )
+    + 1
+)
+
+
 def main() -> None:
     application = QApplication([])
     load_fonts()
@@ -39,7 +49,10 @@ def main() -> None:
     window = DeskWindow(session)
     window.show()
     OUT.mkdir(parents=True, exist_ok=True)
-    places = {figure.problem: s for s, sheet in enumerate(session.folio.sheets) for figure in sheet.figures}
+    places: dict[str, tuple[int, int]] = {}
+    for s, sheet in enumerate(session.folio.sheets):
+        for f, figure in enumerate(sheet.figures):
+            places.setdefault(figure.problem, (s, f))
 
     def take(name: str) -> None:
         session.settle()
@@ -50,18 +63,18 @@ def main() -> None:
         window.grab().save(str(OUT / f"{name}.png"))
 
     for name, problem_id, step, method in VIEWS:
-        session.turn_to(places[problem_id])
+        session.turn_to(*places[problem_id])
         if method:
             session.set_method(method)
         session.go_to(step or session.last_step + 1)
         take(name)
         if method:
             session.undo_stack.undo()
-    session.turn_to(places["space/line-inclined-to-both"])
+    session.turn_to(*places["space/line-inclined-to-both"])
     session.set_given("inclination_hp", "60")
     take("refused")
     session.set_given("inclination_hp", "34")
-    session.turn_to(places["tangency/arc-two-lines"])
+    session.turn_to(*places["tangency/arc-two-lines"])
     session.go_to(6)
     window.toggle_dark()
     take("dark")
@@ -69,7 +82,7 @@ def main() -> None:
     pdf = OUT / "folio.pdf"
     export = [sys.executable, "-m", "wisecompass.cli", "export", str(store.SAMPLE), "--pdf", str(pdf)]
     subprocess.run(export, cwd=ROOT, check=True)
-    one_page = ["-r", "100", "-f", "5", "-l", "5", "-png", "-singlefile"]
+    one_page = ["-r", "100", "-f", HOPPER_PAGE, "-l", HOPPER_PAGE, "-png", "-singlefile"]
     subprocess.run(["pdftoppm", *one_page, str(pdf), str(OUT / "sheet")], check=True)
     pdf.unlink()
 

@@ -19,7 +19,12 @@ from wisecompass.desk.theme import load_fonts
 from wisecompass.desk.window import DeskWindow
 from wisecompass.folio import store
 
-SHEETS = {figure.problem: s for s, sheet in enumerate(store.sample().sheets) for figure in sheet.figures}
+PLACES = {
+    figure.problem: (s, f)
+    for s, sheet in reversed([*enumerate(store.sample().sheets)])
+    for f, figure in reversed([*enumerate(sheet.figures)])
+}
+"""Where the sample folio has a problem first: its sheet and figure."""
 
 
 class DeskTest(unittest.TestCase):
@@ -45,7 +50,7 @@ class DeskTest(unittest.TestCase):
         self.app.processEvents()
 
     def turn_to(self, problem_id: str) -> None:
-        self.session.turn_to(SHEETS[problem_id])
+        self.session.turn_to(*PLACES[problem_id])
         self.app.processEvents()
 
     def number(self, name: str) -> NumberField:

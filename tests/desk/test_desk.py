@@ -12,7 +12,7 @@ from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QWidget
 
-from tests.desk.base import SHEETS, DeskTest
+from tests.desk.base import PLACES, DeskTest
 from wisecompass import catalogue
 from wisecompass.desk.session import Session
 from wisecompass.desk.window import DeskWindow
@@ -100,8 +100,8 @@ class Steps(DeskTest):
         self.assertIn("Mind at this step", self.window.cautions.text())
 
     def test_every_step_of_every_sheet_can_be_painted(self) -> None:
-        for sheet in SHEETS.values():
-            self.session.turn_to(sheet)
+        for place in PLACES.values():
+            self.session.turn_to(*place)
             for step in range(1, self.session.last_step + 2):
                 self.session.go_to(step)
                 self.assertFalse(self.window.sheet.grab().isNull())
@@ -229,7 +229,7 @@ class Ledger(DeskTest):
         self.assertIn("= 4368π", rows["area"].below)
 
     def test_checks_are_counted_and_hold(self) -> None:
-        for problem_id in SHEETS:
+        for problem_id in PLACES:
             self.turn_to(problem_id)
             self.session.settle()
             rows = self.window.ledger.table.rows
@@ -496,8 +496,8 @@ class Look(DeskTest):
     def test_fits_a_small_screen(self) -> None:
         self.window.resize(1280, 800)
         self.app.processEvents()
-        for sheet in SHEETS.values():
-            self.session.turn_to(sheet)
+        for place in PLACES.values():
+            self.session.turn_to(*place)
             self.app.processEvents()
             self.assertLessEqual(self.window.minimumSizeHint().width(), 1280)
             self.assertLessEqual(self.window.minimumSizeHint().height(), 800)
@@ -523,4 +523,4 @@ class KeyboardAlone(DeskTest):
         self.press(Qt.Key.Key_S, CTRL)
         self.assertEqual(store.load(path).sheets[1].figures[0].givens, {"angle": "60", "radius": "20"})
         self.press(Qt.Key.Key_PageDown, CTRL)
-        self.assertEqual(self.session.place, (2, 0))
+        self.assertEqual(self.session.place, (1, 1))

@@ -70,16 +70,17 @@ class Index(QWidget):
         sheets = self._heading(self.session.folio.work)
         for s, sheet in enumerate(self.session.folio.sheets):
             for f, figure in enumerate(sheet.figures):
-                item = QTreeWidgetItem(sheets, [sheet.name])
+                one_of_several = f" · {_plain_name(figure.problem).lower()}" if len(sheet.figures) > 1 else ""
+                item = QTreeWidgetItem(sheets, [sheet.name + one_of_several])
                 item.setData(0, PLACE, (s, f))
                 item.setData(0, PROBLEM_ID, figure.problem)
-                item.setToolTip(0, f"{sheet.number}  {sheet.name}")
+                item.setToolTip(0, f"{sheet.number}  {sheet.name}{one_of_several}")
         sheets.setExpanded(True)
         self._waiting = []
         for family, names in catalogue.FAMILIES.items():
             heading = self._heading(family.capitalize())
             for name in names:
-                item = QTreeWidgetItem(heading, [name.replace("-", " ").capitalize()])
+                item = QTreeWidgetItem(heading, [_plain_name(name)])
                 item.setData(0, PROBLEM_ID, f"{family}/{name}")
                 item.setSizeHint(0, QSize(100, SIGN + 6))
                 self._waiting.append(item)
@@ -216,6 +217,11 @@ class _Tree(QTreeWidget):
             event.ignore()
         else:
             super().keyPressEvent(event)
+
+
+def _plain_name(problem_id: str) -> str:
+    """What a problem is called until its title is known, for which it would have to be imported."""
+    return problem_id.split("/")[-1].replace("-", " ").capitalize()
 
 
 def sign_of(drawn: list[Mark], theme: Theme, ratio: float = 1.0) -> QPixmap:

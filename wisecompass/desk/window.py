@@ -274,8 +274,9 @@ class DeskWindow(QMainWindow):
         self.index.setVisible(not self.index.isVisible())
 
     def turn_sheet(self, way: int) -> None:
-        count = len(self.session.folio.sheets)
-        self.session.turn_to((self.session.place[0] + way) % count, 0)
+        """To the next page: each figure of a sheet has one."""
+        places = [(s, f) for s, sheet in enumerate(self.session.folio.sheets) for f in range(len(sheet.figures))]
+        self.session.turn_to(*places[(places.index(self.session.place) + way) % len(places)])
 
     def copy_setting(self) -> None:
         text = self.strip.setting()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wisecompass.arithmetic import Number
+from wisecompass.arithmetic import PLAIN, Number
 from wisecompass.catalogue.triangles.corners import MEASURES, from_sides, line_in_triangle, measure
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
@@ -47,12 +47,14 @@ def truth(g: PerimeterAndRatio, number: Make) -> Truth:
 
 def _unit(g: PerimeterAndRatio) -> Fraction:
     """The longest handy part of which the whole number is not longer than the perimeter."""
+    plain = g.bound_in(PLAIN)
+    rough = plain.perimeter / (plain.part_a + plain.part_b + plain.part_c)
 
     def fits(unit: Fraction) -> bool:
         top, bottom = unit.numerator, unit.denominator
         return g.decide(lambda h: h.perimeter * bottom - (h.part_a + h.part_b + h.part_c) * top) >= 0
 
-    return next(filter(fits, HANDY), HANDY[-1])
+    return next((unit for unit in HANDY if float(unit) < 1.01 * rough and fits(unit)), HANDY[-1])
 
 
 @method("divided line and arcs", Exactness.EXACT)

@@ -1,0 +1,188 @@
+"""What problems with several answers, lists and points as givens, and slips look like at the desk."""
+
+from __future__ import annotations
+
+import unittest
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from tests.desk.base import DeskTest
+from wisecompass import catalogue
+from wisecompass.desk.ledger import RowKind
+from wisecompass.desk.session import Session
+from wisecompass.desk.window import DeskWindow
+from wisecompass.drafting.conventions import Units
+from wisecompass.drafting.marks import Arc, Text
+from wisecompass.drafting.pens import Pen
+from wisecompass.folio import store
+from wisecompass.folio.document import Figure, Folio, Sheet
+from wisecompass.folio.print import with_units
+
+
+class Turner(DeskTest):
+    def turner(self) -> str:
+        return self.window.brief.turner.label.text()
+
+    def test_turns_through_all_eight_and_round_again(self) -> None:
+        self.session.set_problem("tangency/three-circles")
+        self.assertTrue(self.window.brief.turner.isVisible())
+        self.assertEqual(self.turner(), "solution 1 of 8")
+        radii = []
+        for wanted in (2, 3, 4, 5, 6, 7, 8, 1):
+            QTest.mouseClick(self.window.brief.turner.on, Qt.MouseButton.LeftButton)
+            self.assertEqual(self.turner(), f"solution {wanted} of 8")
+            assert self.session.drawing is not None
+            heavy = [m for m in self.session.drawing.marks if isinstance(m, Arc) and m.pen is Pen.OUTLINE]
+            self.assertEqual([m.solution for m in heavy], [wanted])
+            radii.append(round(heavy[0].radius, 6))
+        self.assertEqual(len(set(radii)), 8)
+        QTest.mouseClick(self.window.brief.turner.back, Qt.MouseButton.LeftButton)
+        self.assertEqual(self.turner(), "solution 8 of 8")
+
+    def test_goes_when_one_solution_is_left_and_comes_back(self) -> None:
+        self.session.set_problem("triangles/two-sides-angle-opposite")
+        self.assertTrue(self.window.brief.turner.isVisible())
+        self.type_into("right", "90")
+        self.assertFalse(self.window.brief.turner.isVisible())
+        self.type_into("right", "52")
+        self.assertEqual(self.turner(), "solution 1 of 2")
+
+    def test_only_the_wanted_solution_is_lettered_and_dimensioned(self) -> None:
+        self.session.set_problem("tangency/arc-two-circles")
+        lengths = []
+        for solution in (1, 2):
+            self.session.set_solution(solution)
+            assert self.session.page is not None
+            lettered = {m.name for m in self.session.page.marks if isinstance(m, Text) and m.name.startswith("T")}
+            self.assertEqual(lettered, {"T1", "T2"} if solution == 1 else {"T1_2", "T2_2"})
+            lengths.append([m.text for m in self.session.page.marks if isinstance(m, Text) and m.text.startswith("R")])
+        self.assertEqual(lengths, [["R57"], ["R57"]])
+
+    def test_a_change_of_solution_can_be_undone(self) -> None:
+        self.session.set_problem("tangency/line-from-point")
+        self.session.set_solution(2)
+        self.session.undo_stack.undo()
+        self.assertEqual(self.turner(), "solution 1 of 2")
+
+
+class ListsInTheSentence(DeskTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.session.set_problem("polygons/from-traverse")
+
+    def test_a_list_is_edited_where_it_stands(self) -> None:
+        self.type_into("angles", "90, 90, 90")
+        self.assertIn("one angle less than sides", self.window.brief.reason.text())
+        self.assertTrue(self.number("angles").property("wrong"))
+        self.type_into("lengths", "50, 40, 50, 40")
+        self.assertEqual(self.window.brief.reason.text(), "")
+        self.assertEqual(self.answers()["area"], "2000 mm²")
+        self.assertEqual(self.answers()["closing gap"], "0 mm")
+
+    def test_the_number_under_the_cursor_is_nudged(self) -> None:
+        field = self.number("lengths")
+        field.setFocus()
+        field.setCursorPosition(field.text().index("49") + 1)
+        QTest.keyClick(field, Qt.Key.Key_Up)
+        self.assertEqual(field.text(), "84, 57, 50, 61, 43")
+        QTest.keyClick(field, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+        self.assertEqual(field.text(), "84, 57, 40, 61, 43")
+        field.setCursorPosition(0)
+        QTest.keyClick(field, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
+        self.assertEqual(field.text(), "84.1, 57, 40, 61, 43")
+        self.assertEqual(self.session.figure.givens["lengths"], "84.1, 57, 40, 61, 43")
+
+    def test_a_bad_number_is_named_and_the_drawing_stays(self) -> None:
+        before = self.session.drawing
+        self.type_into("lengths", "84, x, 49, 61, 43")
+        self.assertIn("Number 2 of sides", self.window.brief.reason.text())
+        self.assertIs(self.session.drawing, before)
+
+    def test_a_point_is_a_pair(self) -> None:
+        self.session.set_problem("tangency/three-circles")
+        self.type_into("centre_2", "60; 0")
+        self.assertEqual(self.window.brief.reason.text(), "")
+        field = self.number("centre_2")
+        field.setCursorPosition(len(field.text()))
+        QTest.keyClick(field, Qt.Key.Key_Up)
+        self.assertEqual(field.text(), "60; 1")
+        self.type_into("centre_2", "60")
+        self.assertIn("1 numbers are too few", self.window.brief.reason.text())
+
+    def test_a_list_keeps_its_size_when_the_unit_changes(self) -> None:
+        area = self.answers()["area"]
+        self.session.set_units(Units.CM)
+        self.assertEqual(self.session.figure.givens["lengths"], "84, 57, 49, 61, 43 mm")
+        self.session.set_units(Units.MM)
+        self.assertEqual(self.answers()["area"], area)
+        figure = with_units(Figure("polygons/from-traverse", "sides and angles", {"lengths": "1, 2, 3 in"}), "cm")
+        self.assertEqual(figure.givens["lengths"], "1, 2, 3 in")
+
+
+class Slips(DeskTest):
+    def slips(self) -> list[str]:
+        self.session.settle()
+        rows = self.window.ledger.table.rows
+        heads = [i for i, row in enumerate(rows) if row.kind is RowKind.HEAD and row.left == "If you slip"]
+        return [row.left for row in rows[heads[0] + 1 :]] if heads else []
+
+    def test_say_what_the_mistaken_drawing_would_measure(self) -> None:
+        self.session.set_problem("triangles/two-sides-angle-between")
+        scale, end = self.slips()
+        self.assertRegex(scale, r"^Protractor read on the other scale\. Then side a 103\.\d+ mm instead of 53\.5\d? mm, ")
+        self.assertRegex(end, "^Angle set at the wrong end")
+        self.type_into("angle", "90")
+        self.assertEqual(len(self.slips()), 1, "at a right angle both scales read alike")
+
+    def test_follow_the_numbers(self) -> None:
+        self.session.set_problem("tangency/ogee-parallel-lines")
+        before = self.slips()
+        self.type_into("rise", "40")
+        self.assertNotEqual(self.slips(), before)
+
+    def test_every_problem_can_tell_its_slips(self) -> None:
+        for problem_id in catalogue.ids():
+            self.session.set_problem(problem_id)
+            for text in self.slips():
+                self.assertTrue(text.endswith(".") and "nan" not in text and "inf" not in text.split(), text)
+
+
+class Pages(DeskTest):
+    def test_the_next_page_is_the_next_figure(self) -> None:
+        seen = []
+        for _ in range(5):
+            seen.append(self.session.figure.problem)
+            self.window.turn_sheet(1)
+        self.assertEqual(seen[0], "polygons/regular-from-side")
+        self.assertEqual(seen[4], "tangency/arc-two-lines")
+        self.window.turn_sheet(-1)
+        self.window.turn_sheet(-1)
+        self.assertEqual(self.session.figure.problem, seen[4 - 1 + 0])
+
+    def test_figures_of_one_sheet_are_told_apart(self) -> None:
+        rows = [item.text(0) for item in self.window.index._items()]
+        self.assertIn("1 Wheelwright · square in circle", rows)
+        self.assertIn("4 Roofer", rows)
+        self.assertEqual(len(rows) - len(set(rows)), 2, "two roundels and two roots are drawn twice")
+
+    def test_searching_draws_no_sign_that_is_not_there_yet(self) -> None:
+        fresh = DeskWindow(Session(store.sample()))
+        self.addCleanup(fresh.close)
+        fresh.index.filter("apollonius inversion")
+        fresh.index.filter("offset and inversion")
+        shown = [item.text(0) for item in fresh.index._items() if not item.isHidden()]
+        self.assertEqual(shown, ["Circles touching three circles"])
+        self.assertEqual(fresh.index._icons, {})
+
+    def test_an_empty_sheet_name_is_no_trouble(self) -> None:
+        figure = Figure("lines/copy-angle", "chord transfer")
+        self.session.replace_folio(Folio("w", (Sheet("", "", (figure, figure)),)), None)
+        self.window.turn_sheet(1)
+        QApplication.processEvents()
+        self.assertEqual(self.session.place, (0, 1))
+
+
+if __name__ == "__main__":
+    unittest.main()
