@@ -24,7 +24,7 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("blend", "tangency/arc-two-lines", 6, ""),
     ("polygon", "polygons/regular-from-side", 13, ""),
     ("triangle", "triangles/circumradius-two-angles", 6, ""),
-    ("roundels", "tangency/arc-two-circles", 12, ""),
+    ("roundels", "tangency/arc-two-circles", 9, ""),
     ("ellipse", "conics/ellipse", 12, ""),
     ("four-centres", "conics/ellipse", 0, "four centres"),
     ("line-in-space", "space/line-inclined-to-both", 15, ""),

@@ -53,7 +53,7 @@ def tangents_at_the_divisions(b: Board, g: SidesAndFlats) -> None:
     corners = [b.meet(tangents[k - 1], tangents[k], name=f"P{k + 1}") for k in range(n)]
     side = plane.distance(corners[0], corners[1])
     measure(b, corners, centre, side)
-    b.dimension(touches[0], circle_top(circle), offset=0)
+    b.dimension(touches[0], circle_top(circle), offset=9, clear=plane.distance(centre, corners[0]))
     check_closes(b, corners, side)
     b.check("a tangent point halves its side", plane.distance(corners[0], touches[0]) * 2 - side)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, absolute, root, sqrt
+from wisecompass.arithmetic import Number, absolute, hypot, root, sqrt
 from wisecompass.catalogue.tangency.touching import (
     INSIDE,
     OUTSIDE,
@@ -126,6 +126,12 @@ def changed_over(g: TwoCirclesAndRadius, number: Make) -> dict[str, Number]:
     return {"centre_x": x, "centre_y": sqrt(absolute(squared)), "contact_gap_1": gap}
 
 
+@slip("touch point taken between the given centres instead of on the line of centres with the arc")
+def between_the_given(g: TwoCirclesAndRadius, number: Make) -> dict[str, Number]:
+    x, squared = crossing_of_loci(g.distance, *_reaches(g))
+    return {"contact_gap_1": hypot(x - g.radius_1, root(squared)) - g.radius}
+
+
 def _nearer(g: TwoCirclesAndRadius) -> dict[str, str]:
     if g.contact_1 == g.contact_2 == OUTSIDE:
         return {"radius": at_least((g.distance - g.radius_1 - g.radius_2) / 2)}
@@ -178,5 +184,5 @@ PROBLEM = Problem(
             "circles far enough apart", _too_near, SENTENCE, ("radius", "distance", "radius_1", "radius_2"), _in_range
         ),
     ),
-    slips=(changed_over,),
+    slips=(changed_over, between_the_given),
 )

@@ -1,0 +1,150 @@
+"""The names that other programs rely on: ids, givens, methods and findings of each problem."""
+
+from __future__ import annotations
+
+import unittest
+
+from wisecompass import catalogue
+
+TRIANGLE = "side_a side_b side_c angle_a angle_b angle_c perimeter area altitude inradius circumradius"
+REGULAR = (
+    "side circumradius apothem interior_angle central_angle perimeter area across_flats across_corners "
+    "closing_side closing_error"
+)
+
+CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
+    "lines/perpendicular-bisector": ("length", ("equal arcs",), "half_length"),
+    "lines/divide-equally": ("length parts", ("slant line and parallels",), "part_length"),
+    "lines/divide-in-ratio": ("length first second", ("slant line and parallels",), "first_part second_part"),
+    "lines/square-at-end": ("length", ("four equal arcs", "semicircle", "three-four-five"), "angle"),
+    "lines/square-from-point": ("height offset", ("two arcs", "semicircle"), "foot_offset height"),
+    "lines/parallel-at-distance": ("distance", ("swung arcs", "two squares"), "distance"),
+    "lines/bisect-angle": ("angle", ("equal arcs",), "half_angle"),
+    "lines/copy-angle": ("angle", ("chord transfer",), "angle"),
+    "lines/compass-angle": ("angle", ("sixty and bisect",), "angle"),
+    "lines/root-length": (
+        "radicand unit",
+        ("half sum and half difference", "mean of n and 1", "stacked right triangles"),
+        "length",
+    ),
+    "lines/mean-proportional": ("first second", ("semicircle",), "mean"),
+    "lines/fourth-proportional": ("first second third", ("parallel across an angle",), "fourth"),
+    "triangles/three-sides": ("base left right", ("two arcs",), TRIANGLE),
+    "triangles/two-sides-angle-between": ("base side angle at", ("protractor and arc",), TRIANGLE),
+    "triangles/side-two-angles": ("base left_angle right_angle", ("two rays",), TRIANGLE),
+    "triangles/two-sides-angle-opposite": (
+        "base left_angle right",
+        ("ray and arc",),
+        " ".join([TRIANGLE, *(f"{name}_2" for name in TRIANGLE.split())]),
+    ),
+    "triangles/hypotenuse-leg": ("hypotenuse leg", ("semicircle",), TRIANGLE),
+    "triangles/circumradius-two-angles": (
+        "circumradius angle_a angle_b",
+        ("central angles", "tangent and angles"),
+        TRIANGLE,
+    ),
+    "triangles/base-altitude-apex-angle": ("base altitude apex_angle", ("arc of equal angles",), TRIANGLE),
+    "triangles/perimeter-base-angles": ("perimeter left_angle right_angle", ("halved angles",), TRIANGLE),
+    "triangles/perimeter-in-ratio": ("perimeter part_a part_b part_c", ("divided line and arcs",), TRIANGLE),
+    "triangles/inscribed-circle": ("base left right", ("bisectors",), f"{TRIANGLE} touch_from_a"),
+    "triangles/circumscribed-circle": ("base left right", ("perpendicular bisectors",), TRIANGLE),
+    "polygons/square-from-side": ("side", ("four equal arcs", "set square"), f"{REGULAR} diagonal"),
+    "polygons/square-in-circle": ("diameter", ("crossing diameters", "six steps and a rectangle"), REGULAR),
+    "polygons/regular-from-side": (
+        "sides side",
+        (
+            "central angle",
+            "exterior angles",
+            "semicircle division",
+            "four-six centre line",
+            "golden pentagon",
+            "hexagon arcs",
+            "octagon corners",
+        ),
+        REGULAR,
+    ),
+    "polygons/regular-in-circle": (
+        "sides diameter",
+        ("central angle", "diameter division", "golden pentagon", "radius steps", "bisected quarters"),
+        REGULAR,
+    ),
+    "polygons/regular-about-circle": ("sides across_flats", ("tangents at the divisions",), REGULAR),
+    "polygons/from-traverse": ("lengths angles", ("sides and angles",), "closing_gap area"),
+    "tangency/line-from-point": ("radius distance", ("semicircle on the distance",), "tangent_length angle_between"),
+    "tangency/lines-outside-two-circles": (
+        "radius_1 radius_2 distance",
+        ("difference circle",),
+        "tangent_length angle_to_centres belt_length",
+    ),
+    "tangency/lines-across-two-circles": (
+        "radius_1 radius_2 distance",
+        ("sum circle",),
+        "tangent_length angle_to_centres belt_length",
+    ),
+    "tangency/arc-two-lines": (
+        "angle radius",
+        ("swung arcs", "perpendicular offsets", "corner arcs"),
+        "setback centre_distance arc_angle arc_length",
+    ),
+    "tangency/arc-line-circle": (
+        "line_distance circle_radius radius contact side",
+        ("parallel and arc",),
+        "centre_offset solutions",
+    ),
+    "tangency/arc-two-circles": (
+        "radius_1 radius_2 distance radius contact_1 contact_2",
+        ("radii added and subtracted",),
+        "centre_x centre_y contact_gap_1 contact_gap_2",
+    ),
+    "tangency/arc-point-line": ("distance radius", ("parallel and arc",), "centre_offset"),
+    "tangency/arc-point-circle": ("circle_radius distance radius contact", ("two arcs",), "centre_x centre_y"),
+    "tangency/arc-three-lines": (
+        "base left_angle right_angle",
+        ("bisectors",),
+        "radius radius_a radius_b radius_c",
+    ),
+    "tangency/ogee-parallel-lines": ("span rise split", ("chord and bisectors",), "radius_1 radius_2 arc_angle"),
+    "tangency/three-circles": (
+        "radius_1 radius_2 radius_3 centre_2 centre_3",
+        ("offset and inversion",),
+        "radius radius_2 radius_3 radius_4 radius_5 radius_6 radius_7 radius_8 count",
+    ),
+    "conics/ellipse": (
+        "major minor divisions orientation",
+        ("concentric circles", "trammel", "foci arcs", "rectangle", "four centres"),
+        "focal_distance eccentricity area perimeter radius_end radius_side worst_gap",
+    ),
+    "space/line-inclined-to-both": (
+        "true_length inclination_hp inclination_vp a_front a_above",
+        ("rotation about the end",),
+        "plan_length elevation_length plan_angle elevation_angle b_front b_above apart ht_x ht_front vt_x vt_above",
+    ),
+}
+
+
+class Contract(unittest.TestCase):
+    def test_every_problem_of_the_plane_is_there(self) -> None:
+        plane_families = ("lines", "triangles", "polygons", "tangency")
+        wanted = [problem_id for problem_id in CONTRACT if problem_id.split("/")[0] in plane_families]
+        listed = [problem_id for problem_id in catalogue.ids() if problem_id.split("/")[0] in plane_families]
+        self.assertEqual(sorted(wanted), sorted(listed))
+
+    def test_givens_have_their_names_and_order(self) -> None:
+        for problem_id, (givens, _, _) in CONTRACT.items():
+            names = [item.name for item in catalogue.problem(problem_id).given_list]
+            self.assertEqual(names[: len(givens.split())], givens.split(), problem_id)
+
+    def test_methods_have_their_names_and_the_first_is_the_default(self) -> None:
+        for problem_id, (_, methods, _) in CONTRACT.items():
+            problem = catalogue.problem(problem_id)
+            self.assertEqual([method.name for method in problem.methods], list(methods), problem_id)
+            self.assertEqual(problem.method(None).name, methods[0])
+
+    def test_findings_have_their_names(self) -> None:
+        for problem_id, (_, _, findings) in CONTRACT.items():
+            missing = set(findings.split()) - set(catalogue.problem(problem_id).findings)
+            self.assertEqual(missing, set(), problem_id)
+
+
+if __name__ == "__main__":
+    unittest.main()
