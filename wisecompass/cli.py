@@ -248,7 +248,7 @@ def _export(args: argparse.Namespace) -> int:
                 from wisecompass.exchange.dxf import dxf
 
                 _write(folder / f"{stem}.dxf", dxf(page).encode())
-    print(f"{len(pages)} sheets exported")
+    print(f"{len(pages)} pages exported")
     return 0
 
 

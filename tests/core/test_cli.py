@@ -198,9 +198,9 @@ class Exporting(unittest.TestCase):
                 "--dxf-dir",
                 str(folder / "d"),
             )
-            self.assertEqual((code, out), (0, "6 sheets exported\n"))
-            self.assertEqual(len(list((folder / "s").glob("*.svg"))), 6)
-            self.assertEqual(len(list((folder / "d").glob("*.dxf"))), 6)
+            self.assertEqual((code, out), (0, "18 pages exported\n"))
+            self.assertEqual(len(list((folder / "s").glob("*.svg"))), 18)
+            self.assertEqual(len(list((folder / "d").glob("*.dxf"))), 18)
             self.assertTrue((folder / "a.pdf").read_bytes().startswith(b"%PDF"))
 
     def test_schema(self) -> None:
