@@ -30,13 +30,20 @@ typed_numbers = st.one_of(
     st.text(max_size=12),
 )
 
+typed_lists = st.lists(typed_numbers, min_size=1, max_size=8).map(", ".join)
+
+
+def typed_text(item: Given) -> st.SearchStrategy[str]:
+    """What somebody may type for a given; for a list mostly a list."""
+    return typed_numbers if item.form.each is item.form else st.one_of(typed_lists, typed_lists, typed_numbers)
+
 
 class AnyText(unittest.TestCase):
     @settings(STEADY, max_examples=400 * EXPLORE)
-    @given(st.sampled_from(GIVENS), typed_numbers)
-    def test_one_given_of_any_text(self, where: tuple[Problem, Given], text: str) -> None:
+    @given(st.sampled_from(GIVENS), st.data())
+    def test_one_given_of_any_text(self, where: tuple[Problem, Given], data: st.DataObject) -> None:
         problem, item = where
-        self._figure_or_sentence(problem, {item.name: text})
+        self._figure_or_sentence(problem, {item.name: data.draw(typed_text(item))})
 
     @settings(STEADY, max_examples=150 * EXPLORE)
     @given(st.sampled_from(PROBLEMS), st.data())
@@ -46,7 +53,7 @@ class AnyText(unittest.TestCase):
             if item.form is Form.CHOICE:
                 raw[item.name] = data.draw(st.sampled_from(item.choices))
             else:
-                raw[item.name] = data.draw(typed_numbers)
+                raw[item.name] = data.draw(typed_text(item))
         self._figure_or_sentence(problem, raw)
 
     def _figure_or_sentence(self, problem: Problem, raw: dict[str, str]) -> None:
@@ -72,7 +79,7 @@ class AnyText(unittest.TestCase):
 
     def _nearest_works(self, problem: Problem, raw: dict[str, str], reason: WiseCompassError) -> None:
         """Taking every offer that is made leads to a figure in a few steps."""
-        for _ in range(2 * len(raw) + 8):
+        for _ in range(2 * len(raw) + 24):
             if isinstance(reason, BadGiven):
                 self.assertIsNotNone(reason.nearest, str(reason))
                 raw = raw | {reason.given: str(reason.nearest)}

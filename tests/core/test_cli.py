@@ -75,6 +75,17 @@ class Solving(unittest.TestCase):
         data = self.solved("tangency/arc-two-lines", "--set", "angle=145/2", "--set", "radius=18,5")
         self.assertEqual(data["givens"], {"angle": 72.5, "radius": 18.5})
 
+    def test_lists_and_points(self) -> None:
+        data = self.solved("polygons/from-traverse", "--set", "lengths=10,10,10,10", "--set", "angles=90; 90; 90")
+        self.assertEqual(data["givens"], {"lengths": [10.0] * 4, "angles": [90.0] * 3})
+        data = self.solved("tangency/three-circles", "--set", "centre_2=80,5", "--solution", "8")
+        self.assertEqual(data["givens"]["centre_2"], [80.0, 5.0])  # type: ignore[index]
+        self.assertEqual(data["solutions"], 8)
+        brief = self.folder / "walk.json"
+        givens = {"lengths": [10, "10", 10.0], "angles": [60, 60]}
+        brief.write_text(json.dumps({"problem": "polygons/from-traverse", "givens": givens}))
+        self.assertEqual(self.solved(str(brief))["findings"]["closing_gap"]["value"], 0.0)  # type: ignore[index]
+
     def test_a_brief_file(self) -> None:
         brief = self.folder / "brief.json"
         brief.write_text(

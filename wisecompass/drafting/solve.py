@@ -221,6 +221,8 @@ def _answer(problem: Problem, name: str, value: object, closed_forms: bool) -> A
         if closed is not None and closed.lstrip("-").isdigit():
             closed = None
     middle, bound = ball_values(cast("Number", value))
+    if abs(middle) <= bound < PROVED_TO:
+        middle, bound = 0.0, abs(middle) + bound  # a zero that only its ball can tell from a hair's breadth
     return Answer(name, kind, middle, bound, name not in problem.numerical, closed)
 
 
