@@ -22,7 +22,7 @@ FRAME = 16.7
 
 BALL_LIMIT, HANDS_LIMIT, DESK_LIMIT, SOLVE_LIMIT = 8.0, 50.0, 1.6, 2.0
 OWN_BALL_LIMITS = {"tangency/three-circles": 20.0}
-GROWTH_LIMIT = 1.05
+GROWTH_LIMIT = 1.1
 """Of a start with the whole catalogue against one with six problems; the noise of starting is some parts in a hundred."""
 
 HANDS = 10_000

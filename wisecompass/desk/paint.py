@@ -135,6 +135,12 @@ class MarkPainter:
             painter.setPen(self._pen(mark.pen, stand))
             painter.drawEllipse(QPointF(0, 0), mark.semi_major, mark.semi_minor)
             painter.restore()
+        elif isinstance(mark, marks.Curve):
+            painter.setPen(self._pen(mark.pen, stand))
+            path = QPainterPath(QPointF(*mark.pieces[0][0]))
+            for _, first, second, end in mark.pieces:
+                path.cubicTo(*first, *second, *end)
+            painter.drawPath(path)
         elif isinstance(mark, marks.Dot):
             self._dot(mark, stand)
         elif isinstance(mark, marks.Area):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from wisecompass.arithmetic import Number
 from wisecompass.drafting import marks
@@ -11,6 +11,7 @@ from wisecompass.drafting.recorder import Recorder
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.wording import measured, number_text
 from wisecompass.geometry import plane
+from wisecompass.geometry.curves import Parametric
 from wisecompass.geometry.plane import Point
 
 
@@ -60,6 +61,7 @@ class Lining(Recorder):
         words = {"first": through[0].name, "last": through[-1].name, "count": str(len(through))}
         self.step("fair curve", Instrument.CURVE, on=tuple(p.name for p in through), words=words, why=why)
         self.steps[-1].makes.append("ellipse")
+        self.faired.append((tuple(through), True))
         if self.drawing:
             self.put(
                 marks.Ellipse,
@@ -71,6 +73,24 @@ class Lining(Recorder):
                 pen=self._pen(Pen.OUTLINE),
                 name="ellipse",
             )
+
+    def fair_curve(
+        self,
+        curve: Callable[[], Parametric],
+        through: Sequence[Point],
+        name: str = "curve",
+        *,
+        closed: bool = False,
+        why: str = "",
+    ) -> None:
+        """Fair a curve through its plotted points, given in their order (if ``closed``, in any). The mark is the true
+        curve, which is asked for only where it is drawn."""
+        words = {"first": through[0].name, "last": through[-1].name, "count": str(len(through))}
+        self.step("fair curve", Instrument.CURVE, on=tuple(p.name for p in through), words=words, why=why)
+        self.steps[-1].makes.append(name)
+        self.faired.append((tuple(through), closed))
+        if self.drawing:
+            self.put(marks.Curve, pieces=curve().pieces(), pen=self._pen(Pen.OUTLINE), name=name)
 
     def tint(self, *corners: Point) -> None:
         """Tint a piece in the current step, to show what it works on."""

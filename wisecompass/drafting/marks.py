@@ -11,11 +11,11 @@ from dataclasses import dataclass, replace
 from typing import TypeAlias
 
 from wisecompass.drafting.pens import Pen
+from wisecompass.geometry import curves
+from wisecompass.geometry.curves import Pair, Piece
 
 Box: TypeAlias = tuple[float, float, float, float]
 """left, bottom, right, top"""
-
-Pair: TypeAlias = tuple[float, float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,6 +86,13 @@ class Ellipse(Mark):
     semi_major: float
     semi_minor: float
     angle: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Curve(Mark):
+    """A curve as cubic Bézier pieces, each beginning where the one before ends."""
+
+    pieces: tuple[Piece, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -194,6 +201,9 @@ def placed(mark: Mark, where: Placement) -> Mark:
             semi_minor=mark.semi_minor * where.scale,
             angle=mark.angle + where.angle,
         )
+    if isinstance(mark, Curve):
+        pieces = tuple((where.at(*p), where.at(*q), where.at(*r), where.at(*s)) for p, q, r, s in mark.pieces)
+        return replace(mark, pieces=pieces)
     if isinstance(mark, RadiusDimension):
         cx, cy = where.at(mark.cx, mark.cy)
         x, y = where.at(mark.x, mark.y)
@@ -218,6 +228,10 @@ def sampled(mark: Mark, pieces: int = 48) -> list[Pair]:
         return [turn.at(mark.semi_major * math.cos(t), mark.semi_minor * math.sin(t)) for t in angles]
     if isinstance(mark, Area):
         return list(mark.corners)
+    if isinstance(mark, Curve):
+        shares = max(1, pieces // max(1, len(mark.pieces)))
+        inner = [curves.at(piece, (k + 1) / shares) for piece in mark.pieces for k in range(shares)]
+        return [mark.pieces[0][0], *inner] if mark.pieces else []
     if isinstance(mark, RadiusDimension):
         return [(mark.cx, mark.cy), (mark.x, mark.y)]
     if isinstance(mark, Dot | Text | AngleDimension):

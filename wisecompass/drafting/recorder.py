@@ -62,6 +62,8 @@ class Recorder:
         self.findings: dict[str, Number | str | bool | int | None] = {}
         self.checks: list[Check] = []
         self.plotted: set[str] = set()
+        self.faired: list[tuple[tuple[Point, ...], bool]] = []
+        """Points that a curve is faired through, and whether it closes (then in any order about its middle)."""
         self.solutions = 1
         self.rotations: dict[str, float] = {}
         self._marks: list[Mark | _Draft] = []

@@ -1,4 +1,5 @@
-"""DXF R2010 through ezdxf: the figure at true size in mm, real ARC, CIRCLE, ELLIPSE and LINE, layers named after pens."""
+"""DXF R2010 through ezdxf: the figure at true size in mm, real ARC, CIRCLE, ELLIPSE and LINE, else SPLINE; layers named
+after pens."""
 
 from __future__ import annotations
 
@@ -72,6 +73,8 @@ def _add(space: Modelspace, mark: Mark, scale: float) -> None:
             space.add_circle((mark.cx / scale, mark.cy / scale), mark.semi_major / scale, dxfattribs=style)
         else:
             space.add_ellipse((mark.cx / scale, mark.cy / scale), axis, ratio, dxfattribs=style)
+    elif isinstance(mark, marks.Curve):
+        _spline(space, mark, scale, style)
     elif isinstance(mark, marks.Dot) and mark.shown:
         space.add_point((mark.x / scale, mark.y / scale), dxfattribs=style)
     elif isinstance(mark, marks.Text):
@@ -80,3 +83,12 @@ def _add(space: Modelspace, mark: Mark, scale: float) -> None:
             shrunk.text, height=shrunk.height, rotation=shrunk.angle, dxfattribs={**style, "style": "drafting"}
         )
         text.set_placement((shrunk.x, shrunk.y), align=_ALIGN[shrunk.anchor])
+
+
+def _spline(space: Modelspace, mark: marks.Curve, scale: float, style: dict[str, str]) -> None:
+    """The Bézier pieces as one cubic SPLINE: each joint a knot of multiplicity three."""
+    chain = [mark.pieces[0][0], *(point for piece in mark.pieces for point in piece[1:])]
+    last = len(mark.pieces)
+    spline = space.add_spline(dxfattribs={**style, "degree": 3})
+    spline.control_points = [(x / scale, y / scale, 0.0) for x, y in chain]
+    spline.knots = [0.0] * 4 + [float(k) for k in range(1, last) for _ in range(3)] + [float(last)] * 4

@@ -54,6 +54,12 @@ def _draw(canvas: Canvas, mark: Mark) -> None:
         canvas.rotate(mark.angle)
         canvas.ellipse(-mark.semi_major, -mark.semi_minor, mark.semi_major, mark.semi_minor, stroke=1, fill=0)
         canvas.restoreState()
+    elif isinstance(mark, marks.Curve):
+        path = canvas.beginPath()
+        path.moveTo(*mark.pieces[0][0])
+        for _, first, second, end in mark.pieces:
+            path.curveTo(*first, *second, *end)
+        canvas.drawPath(path, stroke=1, fill=0)
     elif isinstance(mark, marks.Dot) and mark.shown:
         canvas.setFillGray(0)
         canvas.circle(mark.x, mark.y, 0.3 if mark.pen.value == "grid" else 0.55, stroke=0, fill=1)

@@ -59,7 +59,7 @@ def worths(problem: Problem, typed: Typed) -> list[Worth]:
 def judged(problem: Problem, typed: Typed) -> list[Worth]:
     """The worths with the best first: the least miss by an ordinary hand, its own error included, and of those that are
     alike the fewest steps; methods that do not serve come last. One alone is not judged."""
-    found = worths(problem, typed)
+    found = [_faired(problem, typed, one) for one in worths(problem, typed)]
     serving = [one for one in found if one.serves]
     if len(serving) < 2:
         return [*serving, *(one for one in found if not one.serves)]
@@ -82,6 +82,21 @@ def worth(problem: Problem, typed: Typed, method: Method) -> Worth:
     measured = {name: float(value) for name, value in board.findings.items() if isinstance(value, float)}
     words = method.worth(measured) if method.worth else "approximate"
     return Worth(method, words, True)
+
+
+def _faired(problem: Problem, typed: Typed, one: Worth) -> Worth:
+    """A worth that also says how near a hand fairs the curve through the points alone."""
+    if not one.serves or one.method.exactness is not Exactness.EXACT_POINTS:
+        return one
+    from wisecompass.judgement.fairing import greatest_gap  # needs SciPy, which is slow to load
+
+    board = construct(problem, typed, one.method, PLAIN)
+    gap = greatest_gap(board, problem.find_truth(typed, PLAIN))
+    return (
+        one
+        if gap is None
+        else replace(one, words=f"{one.words}, faired within {number_text(gap, 2 if gap >= 0.1 else 3)} mm")
+    )
 
 
 def _tried(problem: Problem, typed: Typed, one: Worth) -> Worth:

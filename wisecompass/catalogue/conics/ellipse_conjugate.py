@@ -1,0 +1,202 @@
+"""Ellipse on two conjugate diameters: its points by the divided parallelogram, its axes by Rytz's construction."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from wisecompass.arithmetic import Number, atan2_deg, cos_deg, pick, root, sin_deg, sqrt
+from wisecompass.drafting import givens, marks
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.step import Kind
+from wisecompass.geometry import plane
+from wisecompass.geometry.curves import Parametric
+from wisecompass.geometry.plane import Line, Point
+
+
+@dataclass(frozen=True)
+class Conjugates(Givens):
+    first: Number = givens.length("first diameter", "152")
+    second: Number = givens.length("second diameter", "96")
+    angle: Number = givens.angle("angle between them", "63", limit_words="it must lie above 0° and below 180°")
+    divisions: int = givens.count("divisions of a half diameter", "4", 3, 12)
+
+
+def _halves(g: Conjugates) -> tuple[Number, Number]:
+    """Half axes, from a² + b² = p² + q² and ab = pq sin(angle) (Apollonius VII.12 and VII.31)."""
+    p, q = g.first / 2, g.second / 2
+    squares, product = p * p + q * q, 2 * p * q * sin_deg(g.angle)
+    total, less = root(squares + product), root(squares - product)
+    return (total + less) / 2, (total - less) / 2
+
+
+def _square(g: Conjugates) -> bool:
+    return g.decide(lambda h: h.angle - 90) == 0
+
+
+def _round(g: Conjugates) -> bool:
+    return _square(g) and g.decide(lambda h: h.first - h.second) == 0
+
+
+def _turned(g: Conjugates) -> Number:
+    """Direction of the major axis from the first diameter, 0° to below 180°."""
+    p2, q2 = g.first * g.first, g.second * g.second
+    twice = atan2_deg(q2 * sin_deg(2 * g.angle), p2 + q2 * cos_deg(2 * g.angle))
+    return twice / 2 + 180 if g.decide(lambda h: h.angle - 90) > 0 else twice / 2
+
+
+def truth(g: Conjugates, number: Make) -> Truth:
+    zero = number(0)
+    p, q = g.first / 2, g.second / 2
+    slant, rise = cos_deg(g.angle), sin_deg(g.angle)
+    a, b = _halves(g)
+    round_one = _round(g)
+    turned = None if round_one else _turned(g)
+    points = {
+        "O": Point(zero, zero),
+        "A": Point(-p, zero),
+        "B": Point(p, zero),
+        "D": Point(-q * slant, -q * rise),
+        "E": Point(q * slant, q * rise),
+    }
+    if turned is not None:
+        points["M1"] = Point(a * cos_deg(turned), a * sin_deg(turned))
+
+    def off_curve(at: Point) -> Number:
+        """To first order, from u² + v² = 1 in the oblique coordinates of the half diameters."""
+        v = at.y / (q * rise)
+        u = (at.x - q * v * slant) / p
+        value = u * u + v * v - 1
+        gx, gy = 2 * u / p, 2 * (v / (q * rise) - u * slant / (p * rise))
+        return value / sqrt(gx * gx + gy * gy)
+
+    return Truth(points=points, findings={"major": 2 * a, "minor": 2 * b, "axis_angle": turned}, on_curve=off_curve)
+
+
+def _set_out(b: Board, g: Conjugates) -> tuple[Point, Line, Line, dict[str, Point]]:
+    centre = b.point("O", b.number(0), b.number(0), why="the centre")
+    first = b.level_line(centre, "first diameter", pen=Pen.CENTRE)
+    second = b.protract(first, centre, g.angle, "second diameter")
+    p, q = g.first / 2, g.second / 2
+    ends = {
+        "B": b.lay_off(first, centre, p, "B", why="half the first diameter"),
+        "A": b.lay_off(first, centre, p, "A", back=True, why="half the first diameter"),
+        "E": b.lay_off(second, centre, q, "E", why="half the second diameter"),
+        "D": b.lay_off(second, centre, q, "D", back=True, why="half the second diameter"),
+    }
+    return centre, first, second, ends
+
+
+def _curve(g: Conjugates) -> Parametric:
+    p, q, angle = float(g.first) / 2, float(g.second) / 2, math.radians(float(g.angle))
+    slant, rise = q * math.cos(angle), q * math.sin(angle)
+    return Parametric(
+        lambda t: (p * math.cos(t) + slant * math.sin(t), rise * math.sin(t)),
+        lambda t: (slant * math.cos(t) - p * math.sin(t), rise * math.cos(t)),
+        0.0,
+        2 * math.pi,
+    )
+
+
+@method("parallelogram", Exactness.EXACT_POINTS)
+def parallelogram(b: Board, g: Conjugates) -> None:
+    centre, first, second, ends = _set_out(b, g)
+    b.plot(*ends.values())
+    rims = {
+        near: (b.parallel(first, ends[near], f"{name} side"), ends[near], ends[far], letter)
+        for name, near, far, letter in (("upper", "E", "D", "P"), ("lower", "D", "E", "Q"))
+    }
+    plotted = list(ends.values())
+    n = g.divisions
+    for end, start in (("B", 1), ("A", n)):
+        side = b.parallel(second, ends[end], f"side at {end}")
+        numbers = range(start, start + n - 1)
+        on_axis = b.divide(centre, ends[end], n, [f"{k}" for k in numbers], why="numbered from the centre")
+        for rim, near, far, letter in rims.values():
+            corner = b.meet(side, rim, name=f"{end}{letter}")
+            names = [f"{k}{'″' if letter == 'P' else '′'}" for k in numbers]
+            on_side = b.divide(corner, ends[end], n, names, why="numbered from the corner")
+            for k, inner, outer in zip(numbers, on_axis, on_side, strict=True):
+                through_axis = b.line(far, inner)
+                plotted.append(b.meet(through_axis, b.line(near, outer), name=f"{letter}{k}"))
+    b.caution("Like numbers belong together: the diameter from the centre, the side from the corner.")
+    b.plot(*plotted)
+    b.fair_curve(lambda: _curve(g), plotted, "ellipse", closed=True)
+    b.dimension_angle(centre, ends["B"], ends["E"])
+
+
+@method("rotated half-diameter", Exactness.EXACT)
+def rotated_half_diameter(b: Board, g: Conjugates) -> None:
+    centre, first, _, ends = _set_out(b, g)
+    if _square(g):
+        long, short = _as_they_are(b, g, centre, ends)
+    else:
+        turned = b.square(first, centre, "square at O", why="to turn the first half diameter by a right angle")
+        swung = b.arc(centre, plane.distance(centre, ends["B"]), taken="O–B", why="from the first diameter to the square")
+        b.touch(swung, ends["B"])
+        rotated = b.meet(swung, turned, plane.beyond(turned), "B′")
+        chord = b.line(rotated, ends["E"], "chord")
+        middle = b.meet(b.bisector(rotated, ends["E"], "bisector", why="for the middle of the chord"), chord, name="S")
+        b.caution("The circle about the middle passes through O, not through the ends of the chord.")
+        circle = b.circle_through(middle, centre, name="circle about S")
+        near = b.meet(circle, chord, plane.nearest(ends["E"]), "L")
+        far = b.meet(circle, chord, plane.farthest(ends["E"]), "R")
+        axis, across = b.line(centre, near, "major axis"), b.line(centre, far, "minor axis")
+        long, short = plane.distance(ends["E"], far), plane.distance(ends["E"], near)
+        round_long = b.arc(centre, long, taken="E–R", why="half the major axis")
+        m1, m2 = b.both(round_long, axis, ("M1", "M2"), plane.upper)
+        round_short = b.arc(centre, short, taken="E–L", why="half the minor axis")
+        n1, n2 = b.both(round_short, across, ("N1", "N2"), plane.upper)
+        b.line_in((m1, m2), (n1, n2), why="the axes")
+        b.find("axis_angle", plane.direction(centre, m1))
+        b.check("the axes are square to each other", plane.angle_at(centre, m1, n1) - 90, "°")
+    b.find("major", 2 * long)
+    b.find("minor", 2 * short)
+    if b.drawing:
+        b.put(marks.Curve, pieces=_curve(g).pieces(), pen=Pen.OUTLINE, name="ellipse")
+    b.check(
+        "the squares of the half axes add up like those of the half diameters",
+        long * long + short * short - (g.first * g.first + g.second * g.second) / 4,
+        "mm²",
+    )
+
+
+def _as_they_are(b: Board, g: Conjugates, centre: Point, ends: dict[str, Point]) -> tuple[Number, Number]:
+    """Diameters that are square to each other are the axes."""
+    first, second = plane.distance(centre, ends["B"]), plane.distance(centre, ends["E"])
+    b.line_in((ends["A"], ends["B"]), (ends["D"], ends["E"]), why="square to each other, they are the axes")
+    level = g.decide(lambda h: h.first - h.second) >= 0
+    if _round(g):
+        b.find("axis_angle", None)
+    else:
+        end = ends["B"] if level else ends["E"]
+        b.mark_point(end.named("M1"), shown=False)
+        b.find("axis_angle", plane.direction(centre, end))
+    return (first, second) if level else (second, first)
+
+
+@slip("the diameters taken for the axes")
+def taken_for_axes(g: Conjugates, number: Make) -> dict[str, Number]:
+    return {
+        "major": pick(g.second, g.first, g.first + 0, g.second + 0),
+        "minor": pick(g.first, g.second, g.first + 0, g.second + 0),
+    }
+
+
+PROBLEM = Problem(
+    id="conics/ellipse-conjugate",
+    title="Ellipse on conjugate diameters",
+    brief=(
+        "Draw an ellipse on conjugate diameters of {first} and {second} crossing at {angle}, with {divisions} divisions of "
+        "a half diameter."
+    ),
+    givens=Conjugates,
+    truth=truth,
+    methods=(parallelogram, rotated_half_diameter),
+    findings={"major": Kind.LENGTH, "minor": Kind.LENGTH, "axis_angle": Kind.ANGLE},
+    source="Apollonius VII.12 and VII.31; projective pencils (Steiner); Rytz's construction.",
+    slips=(taken_for_axes,),
+)

@@ -1,0 +1,138 @@
+"""Tangent and normal at a point of an ellipse: the normal halves the angle of the focal rays; the tangent meets the major
+axis where that of the large circle does.  The centre of curvature follows from the normal by two perpendiculars."""
+
+from __future__ import annotations
+
+from wisecompass.arithmetic import Number, acos_deg, cos_deg, sin_deg
+from wisecompass.catalogue.conics.on_ellipse import (
+    EllipseDrawn,
+    PointOfEllipse,
+    curvature_radius,
+    focal,
+    minor_not_above,
+    normal_at,
+    outward,
+    place,
+    point_at,
+    set_out,
+    signs,
+    undirected,
+)
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.step import Kind
+from wisecompass.geometry import plane
+from wisecompass.geometry.plane import Line, Point
+
+
+def truth(g: PointOfEllipse, number: Make) -> Truth:
+    zero, c = number(0), focal(g)
+    at, (x, y) = place(g), outward(g)
+    cosine, sine = signs(g)
+    radius = curvature_radius(g)
+    return Truth(
+        points={
+            "O": Point(zero, zero),
+            "P": at,
+            "F1": Point(-c, zero),
+            "F2": Point(c, zero),
+            "C": Point(at.x - x * radius, at.y - y * radius),
+        },
+        findings={
+            "focal_distance": c,
+            "tangent_angle": undirected(-y, x, cosine, -sine),
+            "normal_angle": undirected(x, y, sine, cosine),
+            "focal_sum": g.major + 0,
+            "curvature_radius": radius,
+        },
+    )
+
+
+def _finish(b: Board, g: PointOfEllipse, drawn: EllipseDrawn, at: Point, tangent: tuple[Number, Number]) -> None:
+    """``tangent`` points anticlockwise round the ellipse."""
+    cosine, sine = signs(g)
+    dx, dy = tangent
+    b.find("tangent_angle", undirected(dx, dy, cosine, -sine))
+    b.find("normal_angle", undirected(dy, -dx, sine, cosine))
+    to_first, to_second = (plane.distance(at, focus) for focus in (drawn.first_focus, drawn.second_focus))
+    b.find("focal_distance", plane.distance(drawn.centre, drawn.second_focus))
+    b.find("focal_sum", to_first + to_second)
+    line = Line(at, dx, dy)
+    b.line_in((line.point_at(-g.major / 4, "1"), line.point_at(g.major / 4, "2")), why="the tangent")
+    away = Line(at, dy, -dx)
+    b.line_in((at, away.point_at(g.major / 6, "3")), why="the normal")
+    b.check("the focal distances add up to the major axis", to_first + to_second - g.major)
+    first = plane.distance_to_line(drawn.first_focus, line)
+    second = plane.distance_to_line(drawn.second_focus, line)
+    b.check("the tangent makes equal angles with both focal rays", first * to_second - second * to_first, "mm²")
+
+
+@method("bisected focal rays", Exactness.EXACT)
+def bisected_focal_rays(b: Board, g: PointOfEllipse) -> None:
+    drawn = set_out(b, g)
+    at, _ = point_at(b, g, drawn)
+    normal = normal_at(b, g, drawn, at)
+    b.caution("The normal halves the angle between the focal rays, the tangent the angle beside it.")
+    tangent = b.square(normal, at, "tangent")
+    if signs(g)[1]:
+        _centre_of_curvature(b, drawn, at, normal)
+    _finish(b, g, drawn, at, (-tangent.dx, -tangent.dy))
+
+
+def _centre_of_curvature(b: Board, drawn: EllipseDrawn, at: Point, normal: Line) -> None:
+    """Where the normal meets the major axis a perpendicular to it meets the focal ray; one to that ray ends at C."""
+    on_axis = b.meet(normal, drawn.axis, name="N")
+    ray = b.joined(at, drawn.first_focus, "focal ray")
+    across = b.square(normal, on_axis, "square at N", why="to the normal, as far as the focal ray")
+    turn = b.meet(across, ray, name="K")
+    back = b.square(ray, turn, "square at K", why="to the focal ray, as far as the normal")
+    centre = b.meet(back, normal, name="C")
+    b.find("curvature_radius", plane.distance(at, centre))
+
+
+@method("auxiliary circle tangent", Exactness.EXACT)
+def auxiliary_circle_tangent(b: Board, g: PointOfEllipse) -> None:
+    drawn = set_out(b, g)
+    at, outer = point_at(b, g, drawn)
+    cosine, sine = signs(g)
+    if cosine == 0:
+        tangent, way = b.parallel(drawn.axis, at, "tangent", why="at the end of the minor axis it is level"), -sine
+    elif sine == 0:
+        tangent, way = b.square(drawn.axis, at, "tangent", why="at the end of the major axis it is upright"), cosine
+    else:
+        radius = Line.through(drawn.centre, outer, "OQ")
+        end = b.meet(b.square(radius, outer, "tangent of the circle"), drawn.axis, name="T")
+        b.caution("Both tangents meet the major axis in one point, T; on the minor axis they do not.")
+        tangent, way = b.line(end, at, "tangent"), sine * cosine
+    b.square(tangent, at, "normal")
+    _finish(b, g, drawn, at, (tangent.dx * way, tangent.dy * way))
+
+
+@slip("foci swung with half the minor axis from an end of the major one")
+def wrong_foci(g: PointOfEllipse, number: Make) -> dict[str, Number]:
+    return {"focal_distance": (g.major - g.minor) / 2}
+
+
+@slip("the auxiliary angle taken for the angle of the normal")
+def auxiliary_for_normal(g: PointOfEllipse, number: Make) -> dict[str, Number]:
+    return {"normal_angle": acos_deg(cos_deg(g.position)), "tangent_angle": 90 + acos_deg(sin_deg(g.position + 90))}
+
+
+PROBLEM = Problem(
+    id="conics/ellipse-tangent-normal",
+    title="Tangent and normal of an ellipse",
+    brief="Draw tangent and normal of an ellipse of axes {major} and {minor} at the auxiliary angle {position}.",
+    givens=PointOfEllipse,
+    truth=truth,
+    methods=(bisected_focal_rays, auxiliary_circle_tangent),
+    findings={
+        "focal_distance": Kind.LENGTH,
+        "tangent_angle": Kind.ANGLE,
+        "normal_angle": Kind.ANGLE,
+        "focal_sum": Kind.LENGTH,
+        "curvature_radius": Kind.LENGTH,
+    },
+    source="Apollonius III.48 and III.52; the centre of curvature by two perpendiculars (Mannheim).",
+    conditions=(minor_not_above(),),
+    slips=(wrong_foci, auxiliary_for_normal),
+)

@@ -1,0 +1,193 @@
+"""Conic of focus, directrix and eccentricity: the eccentricity scale gives for every distance from the directrix the one
+from the focus; the tangent at a point meets the directrix square off its focal ray."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from fractions import Fraction
+
+from wisecompass.arithmetic import Number, atan2_deg, root, sqrt
+from wisecompass.drafting import givens
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.step import Kind
+from wisecompass.geometry import plane
+from wisecompass.geometry.curves import Parametric
+from wisecompass.geometry.plane import Line, Point
+
+FARTHEST = 6
+"""An ellipse is drawn whole up to so many focus distances from the directrix; a longer one, and the open curves, to there
+beyond the vertex."""
+
+
+@dataclass(frozen=True)
+class FocusAndDirectrix(Givens):
+    focus_distance: Number = givens.length("distance of the focus from the directrix", "33")
+    eccentricity: Number = givens.ratio("eccentricity", "1.4", Fraction(1, 100), Fraction(100))
+    divisions: int = givens.count("number of divisions", "8", 5, 48)
+    chosen: int = givens.count("point for the tangent", "5", 1, 47)
+
+
+def _vertex_x(g: FocusAndDirectrix) -> Number:
+    return g.focus_distance / (1 + g.eccentricity)
+
+
+def _below_one(g: FocusAndDirectrix) -> int:
+    """1 for an ellipse, 0 for a parabola, -1 for a hyperbola."""
+    return g.decide(lambda h: 1 - h.eccentricity)
+
+
+def _whole(g: FocusAndDirectrix) -> bool:
+    """Whether the far vertex of an ellipse is near enough to be drawn."""
+    return _below_one(g) > 0 and g.decide(lambda h: FARTHEST * (1 - h.eccentricity) - 1) > 0
+
+
+def _last_x(g: FocusAndDirectrix) -> Number:
+    """Distance from the directrix where the divisions end."""
+    if _whole(g):
+        return g.focus_distance / (1 - g.eccentricity)
+    return _vertex_x(g) + g.focus_distance * (FARTHEST - 1) / 3
+
+
+def _at(g: FocusAndDirectrix, k: int) -> Number:
+    start = _vertex_x(g)
+    return start + (_last_x(g) - start) * k / g.divisions
+
+
+def truth(g: FocusAndDirectrix, number: Make) -> Truth:
+    zero, d, e = number(0), g.focus_distance, g.eccentricity
+    sign = _below_one(g)
+
+    def off_curve(at: Point) -> Number:
+        ray = sqrt((at.x - d) * (at.x - d) + at.y * at.y)
+        gx, gy = (at.x - d) / ray - e, at.y / ray
+        return (ray - e * at.x) / sqrt(gx * gx + gy * gy)
+
+    x = _at(g, g.chosen)
+    ray = e * x
+    y = root((ray - (x - d)) * (ray + (x - d)))
+    vertex = _vertex_x(g)
+    return Truth(
+        points={"D": Point(zero, zero), "F": Point(d + 0, zero), "V": Point(vertex, zero), f"P{g.chosen}": Point(x, y)},
+        findings={
+            "vertex_distance": d - vertex,
+            "semi_major": None if sign == 0 else e * d / ((1 - e) * (1 + e) * sign),
+            "kind": {1: "ellipse", 0: "parabola", -1: "hyperbola"}[sign],
+            "tangent_angle": atan2_deg((e * e * x - (x - d)) / y, number(1)),
+        },
+        on_curve=off_curve,
+    )
+
+
+@method("eccentricity scale", Exactness.EXACT_POINTS)
+def eccentricity_scale(b: Board, g: FocusAndDirectrix) -> None:
+    d = g.focus_distance
+    start = b.point("D", b.number(0), b.number(0), why="on the directrix")
+    directrix = b.upright_line(start, "directrix", pen=Pen.GIVEN)
+    axis = b.level_line(start, "axis", pen=Pen.CENTRE)
+    focus = b.lay_off(axis, start, d, "F", why="the distance of the focus")
+    vertex = b.lay_off(axis, start, _vertex_x(g), "V", why="divides D–F as 1 to the eccentricity")
+    side = b.square(axis, vertex, "upright at V")
+    corner = b.lay_off(side, vertex, plane.distance(vertex, focus), "E", why="V–F, set up at V")
+    scale = b.line(start, corner, "eccentricity scale")
+    b.caution("The upright's height to this line is the focal distance of both points on that upright.")
+    b.plot(vertex)
+    upper, lower = [], []
+    last = g.divisions - 1 if _whole(g) else g.divisions
+    for k in range(1, last + 1):
+        place = b.lay_off(axis, start, _at(g, k), str(k), why=f"division {k} of {g.divisions}")
+        upright = b.parallel(directrix, place, f"upright {k}")
+        height = b.meet(upright, scale)
+        swung = b.arc(focus, plane.distance(place, height), taken=f"the height at {k}", why="across its upright")
+        high, low = b.both(swung, upright, (f"P{k}", f"Q{k}"), plane.upper)
+        upper.append(high)
+        lower.append(low)
+    whole = [*reversed(upper), vertex, *lower]
+    if _whole(g):
+        far = b.lay_off(axis, start, _last_x(g), "W", why="the far vertex")
+        whole = [far, *whole]
+        b.plot(far)
+    b.plot(*whole)
+    b.fair_curve(lambda: _curve(g), whole, "conic", closed=_whole(g))
+    b.dimension(start, focus, offset=-9)
+    _tangent(b, g, directrix, focus, upper[g.chosen - 1])
+    _measure(b, g, start, focus, vertex, axis)
+
+
+def _tangent(b: Board, g: FocusAndDirectrix, directrix: Line, focus: Point, at: Point) -> None:
+    """The perpendicular to the focal ray at the focus meets the directrix on the tangent; in the latus rectum's end the
+    ray is upright and the perpendicular is the axis."""
+    ray = b.line(focus, at, "focal ray")
+    end = b.meet(b.square(ray, focus, "square at F"), directrix, name="T")
+    tangent = b.line(end, at, "tangent", why="the tangent meets the directrix square off the focal ray")
+    normal = b.square(tangent, at, "normal")
+    reach = g.focus_distance
+    b.line_in((end, at), (at, normal.point_at(-reach, "n")), why="tangent and normal")
+    b.find("tangent_angle", atan2_deg((at.y - end.y) / (at.x - end.x), b.number(1)))
+    b.check(
+        "the chosen point is from focus and directrix in the ratio of the eccentricity",
+        plane.distance(at, focus) - plane.distance_to_line(at, directrix) * -g.eccentricity,
+    )
+
+
+def _measure(b: Board, g: FocusAndDirectrix, start: Point, focus: Point, vertex: Point, axis: Line) -> None:
+    sign = _below_one(g)
+    b.find("vertex_distance", plane.distance(vertex, focus))
+    b.find("kind", {1: "ellipse", 0: "parabola", -1: "hyperbola"}[sign])
+    if sign == 0:
+        b.find("semi_major", None)
+        return
+    near, away = plane.distance(start, vertex), plane.distance(vertex, focus)
+    b.find("semi_major", away * near / ((near - away) * sign))
+
+
+def _curve(g: FocusAndDirectrix) -> Parametric:
+    """About the focus: ray = e·d / (1 - e·cos angle)."""
+    d, e = float(g.focus_distance), float(g.eccentricity)
+    edge = 0.0
+    if not _whole(g):
+        last = float(_last_x(g))
+        edge = math.acos(max(-1.0, min(1.0, (last - d) / (e * last))))
+
+    def place(t: float) -> tuple[float, float]:
+        ray = e * d / (1 - e * math.cos(t))
+        return d + ray * math.cos(t), ray * math.sin(t)
+
+    def velocity(t: float) -> tuple[float, float]:
+        low = 1 - e * math.cos(t)
+        return -e * d * math.sin(t) / (low * low), e * d * (math.cos(t) - e) / (low * low)
+
+    return Parametric(place, velocity, edge, 2 * math.pi - edge)
+
+
+@slip("the eccentricity laid off the wrong way: distance from the directrix over that from the focus")
+def inverted(g: FocusAndDirectrix, number: Make) -> dict[str, Number]:
+    return {"vertex_distance": g.focus_distance / (1 + g.eccentricity)}
+
+
+PROBLEM = Problem(
+    id="conics/focus-directrix",
+    title="Conic of focus and directrix",
+    brief=(
+        "A focus lies {focus_distance} from its directrix. Draw the conic of eccentricity {eccentricity} in {divisions} "
+        "divisions, with tangent and normal at point {chosen}."
+    ),
+    givens=FocusAndDirectrix,
+    truth=truth,
+    methods=(eccentricity_scale,),
+    findings={"vertex_distance": Kind.LENGTH, "semi_major": Kind.LENGTH, "kind": Kind.CHOICE, "tangent_angle": Kind.ANGLE},
+    source="Pappus VII.238; the tangent by the focal ray and the directrix.",
+    conditions=(
+        Condition(
+            "a point that is plotted",
+            lambda g: g.divisions - 1 - g.chosen,
+            "point {chosen} is not among the {divisions} divisions",
+            ("chosen", "divisions"),
+            lambda g: {"chosen": str(g.divisions - 1)},
+        ),
+    ),
+    slips=(inverted,),
+)

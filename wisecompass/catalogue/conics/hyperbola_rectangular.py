@@ -1,0 +1,126 @@
+"""Rectangular hyperbola between its asymptotes through a given point: radial lines keep the product of both distances."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from wisecompass.arithmetic import Number, sqrt
+from wisecompass.drafting import givens
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.step import Kind
+from wisecompass.geometry import plane
+from wisecompass.geometry.curves import Parametric
+from wisecompass.geometry.plane import Line, Point
+
+
+@dataclass(frozen=True)
+class PointBetween(Givens):
+    point_x: Number = givens.length("distance from the upright asymptote", "34")
+    point_y: Number = givens.length("height over the level asymptote", "26")
+    divisions: int = givens.count("points on either side", "5", 4, 24)
+
+
+def truth(g: PointBetween, number: Make) -> Truth:
+    zero, constant = number(0), g.point_x * g.point_y
+
+    def off_curve(at: Point) -> Number:
+        return (at.x * at.y - constant) / sqrt(at.x * at.x + at.y * at.y)
+
+    return Truth(
+        points={
+            "O": Point(zero, zero),
+            "P": Point(g.point_x + 0, g.point_y + 0),
+            "V": Point(sqrt(constant), sqrt(constant)),
+        },
+        findings={"constant": constant, "vertex_distance": sqrt(2 * constant)},
+        on_curve=off_curve,
+    )
+
+
+@method("radial lines", Exactness.EXACT_POINTS)
+def radial_lines(b: Board, g: PointBetween) -> None:
+    centre = b.point("O", b.number(0), b.number(0), why="where the asymptotes cross")
+    level = b.level_line(centre, "level asymptote", pen=Pen.GIVEN)
+    upright = b.upright_line(centre, "upright asymptote", pen=Pen.GIVEN)
+    at = b.point("P", g.point_x + 0, g.point_y + 0, why="the given point")
+    along, up = b.parallel(level, at, "level of P"), b.parallel(upright, at, "upright of P")
+    n = g.divisions
+    right = [str(k) for k in range(1, n + 1)]
+    high = [str(k) for k in range(n + 1, 2 * n + 1)]
+    on_level = b.step_along(along, at, g.point_x / 2, right, why="any step")
+    on_upright = b.step_along(up, at, g.point_y / 2, high, why="any step")
+    found = []
+    for mark, own, other, first in ((m, up, level, upright) for m in on_level):
+        ray = b.line(centre, mark, f"ray {mark.name}")
+        cut = b.meet(ray, own, name=f"{mark.name}′")
+        found.append(
+            b.meet(
+                b.parallel(other, cut, f"level {mark.name}"),
+                b.parallel(first, mark, f"upright {mark.name}"),
+                name=f"P{mark.name}",
+            )
+        )
+    above = []
+    for mark in on_upright:
+        ray = b.line(centre, mark, f"ray {mark.name}")
+        cut = b.meet(ray, along, name=f"{mark.name}′")
+        above.append(
+            b.meet(
+                b.parallel(upright, cut, f"upright {mark.name}"),
+                b.parallel(level, mark, f"level {mark.name}"),
+                name=f"P{mark.name}",
+            )
+        )
+    b.caution("The ray's two ends make the corner of a rectangle: upright from one, level from the other.")
+    plotted = [*reversed(above), at, *found]
+    b.plot(*plotted)
+    b.fair_curve(lambda: _curve(g, plotted), plotted, "hyperbola")
+    vertex = _vertex(b, g, centre, level, at)
+    b.find("constant", (at.x - centre.x) * (at.y - centre.y))
+    b.find("vertex_distance", plane.distance(centre, vertex))
+    last = found[-1]
+    b.check("the last point keeps the product", (last.x - centre.x) * (last.y - centre.y) - g.point_x * g.point_y, "mm²")
+
+
+def _vertex(b: Board, g: PointBetween, centre: Point, level: Line, at: Point) -> Point:
+    """The mean proportional of both distances is the vertex's distance from either asymptote."""
+    side = b.lay_off(level, centre, g.point_x, "1a", why="the first distance")
+    other = b.lay_off(level, centre, g.point_y, "1b", back=True, why="the second, to the other side")
+    middle = b.meet(b.bisector(other, side, "bisector", why="for the semicircle over both"), level, name="M")
+    arch = b.arc(middle, plane.distance(middle, side), taken="M–1a", why="over both distances")
+    b.touch(arch, other)
+    mean = b.meet(arch, b.square(level, centre, "upright at O"), plane.upper, "G")
+    diagonal = b.set_square_line(centre, 45, "axis", why="the axis of the hyperbola")
+    return b.meet(b.parallel(level, mean, "level of G"), diagonal, name="V")
+
+
+def _curve(g: PointBetween, plotted: list[Point]) -> Parametric:
+    constant = float(g.point_x) * float(g.point_y)
+    return Parametric(
+        lambda x: (x, constant / x), lambda x: (1.0, -constant / (x * x)), float(plotted[0].x), float(plotted[-1].x)
+    )
+
+
+@slip("level and upright changed over at the ray's ends")
+def changed_over(g: PointBetween, number: Make) -> dict[str, Number]:
+    """The corner then falls on the ray's own line: with the first step at half the distance it is 9/4 of the product."""
+    return {"constant": g.point_x * g.point_y * 9 / 4}
+
+
+PROBLEM = Problem(
+    id="conics/hyperbola-rectangular",
+    title="Rectangular hyperbola",
+    brief=(
+        "Draw the rectangular hyperbola through a point {point_x} from one asymptote and {point_y} from the other, with "
+        "{divisions} points on either side."
+    ),
+    givens=PointBetween,
+    truth=truth,
+    methods=(radial_lines,),
+    findings={"constant": Kind.AREA, "vertex_distance": Kind.LENGTH},
+    source="Apollonius II.12; Euclid VI.13 for the vertex.",
+    slips=(changed_over,),
+)

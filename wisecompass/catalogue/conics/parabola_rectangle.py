@@ -1,0 +1,173 @@
+"""Parabola in a rectangle: by divided sides, by its tangents, or by offsets that grow with the square; and its focus by the
+subnormal, which is twice the focal length everywhere."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from wisecompass.arithmetic import Number, sqrt
+from wisecompass.drafting import givens
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.step import Kind
+from wisecompass.geometry import plane
+from wisecompass.geometry.curves import Parametric
+from wisecompass.geometry.plane import Line, Point
+
+
+@dataclass(frozen=True)
+class BaseAndHeight(Givens):
+    base: Number = givens.length("base", "134")
+    height: Number = givens.length("height", "47")
+    divisions: int = givens.count("divisions of half the base", "6", 4, 24)
+
+
+def truth(g: BaseAndHeight, number: Make) -> Truth:
+    zero, half = number(0), g.base / 2
+    focal = half * half / (4 * g.height)
+
+    def off_curve(at: Point) -> Number:
+        value = at.y - g.height + at.x * at.x / (4 * focal)
+        slope = at.x / (2 * focal)
+        return value / sqrt(1 + slope * slope)
+
+    return Truth(
+        points={
+            "M": Point(zero, zero),
+            "A": Point(-half, zero),
+            "B": Point(half, zero),
+            "V": Point(zero, g.height + 0),
+            "F": Point(zero, g.height - focal),
+            "N": Point(zero, -2 * focal),
+        },
+        findings={"focal_length": focal, "directrix_distance": focal + 0},
+        on_curve=off_curve,
+    )
+
+
+@dataclass(frozen=True)
+class _SetOut:
+    middle: Point
+    base: Line
+    axis: Line
+    left: Point
+    right: Point
+    vertex: Point
+
+
+def _set_out(b: Board, g: BaseAndHeight) -> _SetOut:
+    middle = b.point("M", b.number(0), b.number(0), why="the middle of the base")
+    base = b.level_line(middle, "base", pen=Pen.GIVEN)
+    axis = b.upright_line(middle, "axis", pen=Pen.CENTRE)
+    right = b.lay_off(base, middle, g.base / 2, "B", why="half the base")
+    left = b.lay_off(base, middle, g.base / 2, "A", back=True, why="half the base")
+    vertex = b.lay_off(axis, middle, g.height, "V", why="the height")
+    b.plot(left, right, vertex)
+    return _SetOut(middle, base, axis, left, right, vertex)
+
+
+def _finish(b: Board, g: BaseAndHeight, at: _SetOut, plotted: list[Point]) -> None:
+    """``plotted`` from A to B. The tangent at B passes as far over the vertex as the base lies below it."""
+    b.plot(*plotted)
+    half, height = float(b.arithmetic.number(0) + g.base / 2) if b.drawing else 0.0, float(g.height) if b.drawing else 0.0
+    b.fair_curve(
+        lambda: Parametric(
+            lambda x: (x, height * (1 - x * x / (half * half))),
+            lambda x: (1.0, -2 * height * x / (half * half)),
+            -half,
+            half,
+        ),
+        [at.left, *plotted, at.right],
+        "parabola",
+    )
+    top = b.lay_off(at.axis, at.vertex, g.height, "T", why="the height again, for the tangent at B")
+    tangent = b.line(top, at.right, "tangent at B")
+    foot = b.meet(b.square(tangent, at.right, "normal at B"), at.axis, name="N")
+    subnormal = plane.distance(at.middle, foot)
+    focus = b.lay_off(at.axis, at.vertex, subnormal / 2, "F", back=True, why="half the subnormal M–N")
+    b.dimension(at.left, at.right, offset=-9)
+    b.dimension(at.middle, at.vertex, offset=9, clear=g.base / 2)
+    b.find("focal_length", plane.distance(at.vertex, focus))
+    b.find("directrix_distance", subnormal / 2)
+    b.check("B is as far from the focus as from the directrix", plane.distance(at.right, focus) - g.height - subnormal / 2)
+    b.check("P1 is as far from the focus as from the directrix", _focal_gap(plotted[0], focus, at.vertex, subnormal / 2))
+
+
+def _focal_gap(p: Point, focus: Point, vertex: Point, focal: Number) -> Number:
+    return plane.distance(p, focus) - (vertex.y + focal - p.y)
+
+
+@method("rectangle", Exactness.EXACT_POINTS)
+def rectangle(b: Board, g: BaseAndHeight) -> None:
+    at, n = _set_out(b, g), g.divisions
+    rim = b.parallel(at.base, at.vertex, "upper side")
+    found: dict[str, list[Point]] = {}
+    for end, start in ((at.right, n), (at.left, 1)):
+        side = b.parallel(at.axis, end, f"side at {end.name}")
+        corner = b.meet(side, rim, name="R" if end is at.right else "S")
+        outwards = [str(k) for k in range(start, start + n - 1)]
+        on_base = b.divide(at.middle, end, n, outwards, why="numbered from the middle")
+        on_side = b.divide(corner, end, n, [f"{name}′" for name in outwards], why="numbered from the corner")
+        found[end.name] = [
+            b.meet(b.parallel(at.axis, low, f"upright {low.name}"), b.line(at.vertex, aside), name=f"P{low.name}")
+            for low, aside in zip(on_base, on_side, strict=True)
+        ]
+    b.caution("Only the side is joined to the vertex; the base goes up upright.")
+    _finish(b, g, at, [*reversed(found["A"]), at.vertex, *found["B"]])
+
+
+@method("tangents", Exactness.EXACT_POINTS)
+def tangents(b: Board, g: BaseAndHeight) -> None:
+    at, n = _set_out(b, g), 2 * g.divisions
+    top = b.lay_off(at.axis, at.middle, g.height * 2, "W", why="twice the height: both end tangents pass there")
+    names = [str(k) for k in range(1, n)]
+    left = b.divide(at.left, top, n, names, why="numbered upwards from A")
+    right = b.divide(top, at.right, n, [f"{k}′" for k in names], why="numbered downwards from the top")
+    low = b.divide(at.left, at.right, n, [f"{k}″" for k in names], why="numbered from A")
+    b.caution("Numbers run up one side and down the other: like numbers are joined.")
+    plotted = []
+    for k in range(n - 1):
+        touch_line = b.line(left[k], right[k], f"tangent {k + 1}")
+        upright = b.parallel(at.axis, low[k], f"upright {k + 1}", why="to where the tangent touches")
+        plotted.append(b.meet(touch_line, upright, name=f"P{k + 1}"))
+    _finish(b, g, at, plotted)
+
+
+@method("offsets", Exactness.EXACT_POINTS)
+def offsets(b: Board, g: BaseAndHeight) -> None:
+    at, n = _set_out(b, g), g.divisions
+    rim = b.parallel(at.base, at.vertex, "tangent at the vertex")
+    found: dict[str, list[Point]] = {}
+    for end, start, back in ((at.right, n, False), (at.left, 1, True)):
+        found[end.name] = []
+        for k in range(1, n):
+            name = str(start + k - 1)
+            place = b.lay_off(
+                rim, at.vertex, g.base * k / (2 * n), name, back=back, why=f"{k} of {n} parts of half the base"
+            )
+            down = b.parallel(at.axis, place, f"upright {name}")
+            why = f"{k * k} of {n * n} parts of the height"
+            found[end.name].append(b.lay_off(down, place, g.height * (k * k) / (n * n), f"P{name}", back=True, why=why))
+    b.caution("Offsets grow with the square: 1, 4, 9 … not 1, 2, 3.")
+    _finish(b, g, at, [*reversed(found["A"]), at.vertex, *found["B"]])
+
+
+@slip("offsets that grow evenly instead of with the square: the focus of the parabola through their first points")
+def evenly(g: BaseAndHeight, number: Make) -> dict[str, Number]:
+    x = g.base / (2 * g.divisions)
+    return {"focal_length": x * x / (4 * (g.height / g.divisions))}
+
+
+PROBLEM = Problem(
+    id="conics/parabola-rectangle",
+    title="Parabola in a rectangle",
+    brief="Draw a parabola on a base of {base} and a height of {height}, with {divisions} divisions of half the base.",
+    givens=BaseAndHeight,
+    truth=truth,
+    methods=(rectangle, tangents, offsets),
+    findings={"focal_length": Kind.LENGTH, "directrix_distance": Kind.LENGTH},
+    source="Apollonius I.11 and I.35 (subtangent); the constant subnormal.",
+    slips=(evenly,),
+)

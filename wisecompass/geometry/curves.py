@@ -1,0 +1,67 @@
+"""Plane curves for drawing: a curve given by its place and velocity as cubic Bézier pieces within a tolerance.
+
+Floats only, in mm; what is proved about a curve is proved at its points, in balls, by a problem's truth.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TypeAlias
+
+Pair: TypeAlias = tuple[float, float]
+Piece: TypeAlias = tuple[Pair, Pair, Pair, Pair]
+"""The four control points of a cubic Bézier curve."""
+
+TOLERANCE = 0.001
+"""How far the pieces may stray from the curve, mm: a hundredth of the finest pen."""
+
+DEEPEST = 24
+TRIED = (0.2, 0.5, 0.8)
+"""Shares of a piece at which it is held against the curve."""
+
+
+@dataclass(frozen=True)
+class Parametric:
+    """A curve (x, y) of a parameter, with its velocity (dx, dy), from ``start`` to ``end``."""
+
+    place: Callable[[float], Pair]
+    velocity: Callable[[float], Pair]
+    start: float
+    end: float
+
+    def pieces(self, tolerance: float = TOLERANCE, least: int = 4) -> tuple[Piece, ...]:
+        """Bézier pieces that meet with one tangent and stray by no more than ``tolerance``; at least ``least``."""
+        found: list[Piece] = []
+        step = (self.end - self.start) / least
+        for k in range(least):
+            self._fit(self.start + step * k, self.start + step * (k + 1), tolerance, found, DEEPEST)
+        return tuple(found)
+
+    def _fit(self, start: float, end: float, tolerance: float, found: list[Piece], depth: int) -> None:
+        piece = self._piece(start, end)
+        if depth and not self._holds(piece, start, end, tolerance):
+            middle = (start + end) / 2
+            self._fit(start, middle, tolerance, found, depth - 1)
+            self._fit(middle, end, tolerance, found, depth - 1)
+        else:
+            found.append(piece)
+
+    def _piece(self, start: float, end: float) -> Piece:
+        """The cubic with the curve's places and velocities at both ends (Hermite)."""
+        third = (end - start) / 3
+        (x0, y0), (x3, y3) = self.place(start), self.place(end)
+        (u0, v0), (u3, v3) = self.velocity(start), self.velocity(end)
+        return (x0, y0), (x0 + u0 * third, y0 + v0 * third), (x3 - u3 * third, y3 - v3 * third), (x3, y3)
+
+    def _holds(self, piece: Piece, start: float, end: float, tolerance: float) -> bool:
+        return all(math.dist(at(piece, s), self.place(start + (end - start) * s)) <= tolerance for s in TRIED)
+
+
+def at(piece: Piece, share: float) -> Pair:
+    """The point of a piece at a share of its parameter, 0 to 1 (de Casteljau, written out)."""
+    s, r = share, 1.0 - share
+    a, b, c, d = r * r * r, 3 * r * r * s, 3 * r * s * s, s * s * s
+    (x0, y0), (x1, y1), (x2, y2), (x3, y3) = piece
+    return a * x0 + b * x1 + c * x2 + d * x3, a * y0 + b * y1 + c * y2 + d * y3
