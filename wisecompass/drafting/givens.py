@@ -171,7 +171,7 @@ def _against(value: Expression, limit: Fraction) -> int:
 def split_list(text: str) -> list[str]:
     """The pieces between semicolons, or between commas where there are none."""
     pieces = text.split(";") if ";" in text else text.split(",")
-    return [piece.strip() for piece in pieces]
+    return [one_line(piece) for piece in pieces]
 
 
 def _given(**details: Any) -> Any:

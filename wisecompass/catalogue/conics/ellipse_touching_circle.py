@@ -18,7 +18,7 @@ from wisecompass.catalogue.conics.on_ellipse import (
 )
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import at_most
+from wisecompass.drafting.givens import SHORTEST, at_most
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
@@ -90,11 +90,7 @@ PROBLEM = Problem(
             _room,
             "from inside a circle of radius {radius} is flatter than the ellipse at {position} and would cross it",
             ("radius", "position"),
-            lambda g: (
-                {"radius": at_most(_limit(g), 6), "contact": "outside"}
-                if _limit(g) < 0.001
-                else {"radius": at_most(_limit(g), 6)}
-            ),
+            lambda g: {"radius": at_most(_limit(g), 6)} if _limit(g) >= SHORTEST else {"contact": "outside"},
         ),
     ),
     slips=(on_the_ray,),

@@ -54,9 +54,12 @@ def must_differ(name: str, one: str, other: str, sentence: str) -> Condition:
         apart: Number = absolute(getattr(g, one) - getattr(g, other))
         return apart if getattr(g, name) == INSIDE else apart + 1
 
-    return Condition(
-        "two different radii", margin, sentence, (one, other), lambda g: {other: at_least(getattr(g, one), above=True)}, True
-    )
+    def nearest(g: Any) -> dict[str, str]:
+        radius = getattr(g, one)
+        longer = float(radius) < float(givens.LONGEST)
+        return {other: at_least(radius, above=True) if longer else at_most(radius / 2)}
+
+    return Condition("two different radii", margin, sentence, (one, other), nearest, strict=True)
 
 
 def clipped(value: Number, least: Number, most: Number) -> str:
