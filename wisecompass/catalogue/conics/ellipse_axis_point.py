@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from wisecompass.arithmetic import Number, absolute, sqrt
 from wisecompass.drafting import givens, marks
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import Givens, at_least, at_most
+from wisecompass.drafting.givens import LONGEST, Givens, at_least, at_most
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
@@ -102,6 +102,15 @@ def changed_over(g: AxisAndPoint, number: Make) -> dict[str, Number]:
     return {"minor": absolute(drawn) * 2}
 
 
+def _nearest(g: AxisAndPoint) -> dict[str, str]:
+    """A longer major axis; at the longest that can be set, also a nearer point."""
+    reach = 2 * math.hypot(float(g.point_x), float(g.point_y)) * (1 + 1e-12)
+    if reach < LONGEST:
+        return {"major": at_least(reach)}
+    near = LONGEST / 4
+    return {"major": at_most(LONGEST), "point_x": at_most(near), "point_y": at_most(min(float(near), float(g.point_y)))}
+
+
 PROBLEM = Problem(
     id="conics/ellipse-axis-point",
     title="Ellipse of an axis and a point",
@@ -120,16 +129,8 @@ PROBLEM = Problem(
             lambda g: g.major * g.major / 4 - g.point_x * g.point_x - g.point_y * g.point_y,
             "a point at {point_x} and {point_y} lies outside the circle on the major axis {major}, then the shorter one",
             ("major", "point_x", "point_y"),
-            lambda g: (
-                {"major": at_least(2 * _reach(g))}
-                if 2 * _reach(g) < 1e6
-                else {"point_x": "1", "point_y": at_most(g.major / 4)}
-            ),
+            _nearest,
         ),
     ),
     slips=(changed_over,),
 )
-
-
-def _reach(g: AxisAndPoint) -> float:
-    return math.hypot(float(g.point_x), float(g.point_y)) * (1 + 1e-12)
