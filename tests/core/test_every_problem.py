@@ -81,7 +81,7 @@ class EveryMethod(unittest.TestCase):
                 self.assertGreaterEqual(len(common), 2, sorted(truth.points))
                 if method.exactness is Exactness.EXACT_POINTS:
                     self.assertGreaterEqual(len(board.plotted), 8)
-                    self.assertIsNotNone(truth.on_curve)
+                    self.assertTrue(truth.on_curve is not None or board.plotted <= set(truth.points))
                 self.assertEqual(board.solutions, truth.solutions)
 
     def test_reports_the_findings_of_the_catalogue_with_bounds(self) -> None:

@@ -71,6 +71,7 @@ FAMILIES: dict[str, tuple[str, ...]] = {
         "hyperbola-foci",
         "hyperbola-rectangular",
     ),
+    "loci": ("cycloid", "trochoid", "epicycloid", "hypocycloid", "epitrochoid", "hypotrochoid"),
     "space": ("line-inclined-to-both",),
     "pictorial": ("box",),
     "developments": ("rectangle-to-rectangle",),

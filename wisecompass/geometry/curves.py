@@ -30,12 +30,14 @@ class Parametric:
     velocity: Callable[[float], Pair]
     start: float
     end: float
+    least: int = 4
+    """Equal parts of the parameter that it is cut into at least; cusps must fall between two of them."""
 
-    def pieces(self, tolerance: float = TOLERANCE, least: int = 4) -> tuple[Piece, ...]:
-        """Bézier pieces that meet with one tangent and stray by no more than ``tolerance``; at least ``least``."""
+    def pieces(self, tolerance: float = TOLERANCE) -> tuple[Piece, ...]:
+        """Bézier pieces that meet with one tangent and stray by no more than ``tolerance``."""
         found: list[Piece] = []
-        step = (self.end - self.start) / least
-        for k in range(least):
+        step = (self.end - self.start) / self.least
+        for k in range(self.least):
             self._fit(self.start + step * k, self.start + step * (k + 1), tolerance, found, DEEPEST)
         return tuple(found)
 

@@ -9,7 +9,10 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 from scipy.interpolate import CubicSpline
+from scipy.spatial import KDTree
 
+from wisecompass.drafting.marks import Curve
+from wisecompass.geometry.curves import at
 from wisecompass.geometry.plane import Point
 
 if TYPE_CHECKING:
@@ -19,16 +22,29 @@ if TYPE_CHECKING:
 BETWEEN = 16
 """Places between two plotted points at which the faired curve is held against the true one."""
 
+CLOSE = 200
+"""Places on each piece of a drawn curve that a gap is measured to, where there is no equation of the curve."""
+
 
 def greatest_gap(board: Board, truth: Truth) -> float | None:
     """The greatest distance, in mm, of curves faired through the plotted points from the true curve; None without any."""
-    if truth.on_curve is None or not board.faired:
+    if not board.faired:
         return None
     gaps = [0.0]
+    true = drawn(board)
     for points, closed in board.faired:
         places = faired(in_order(points) if closed else points, closed)
-        gaps += [abs(float(truth.on_curve(Point(float(x), float(y))))) for x, y in places]
+        if truth.on_curve is not None:
+            gaps += [abs(float(truth.on_curve(Point(float(x), float(y))))) for x, y in places]
+        elif true is not None:
+            gaps += list(true.query(places)[0])
     return max(gap for gap in gaps if math.isfinite(gap))
+
+
+def drawn(board: Board) -> KDTree | None:
+    """Places close together along the true curves that the board has drawn."""
+    pieces = [piece for mark in board.finished_marks() if isinstance(mark, Curve) for piece in mark.pieces]
+    return KDTree([at(piece, share / CLOSE) for piece in pieces for share in range(CLOSE + 1)]) if pieces else None
 
 
 def in_order(points: Sequence[Point]) -> list[Point]:

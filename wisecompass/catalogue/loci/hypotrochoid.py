@@ -1,0 +1,66 @@
+"""Hypotrochoid: a point carried by a circle that rolls inside a base circle."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from wisecompass.arithmetic import Number
+from wisecompass.catalogue.loci.rolling import (
+    INSIDE,
+    BaseAndRolling,
+    CircleRolling,
+    circle_points,
+    draw_rolled,
+    must_roll,
+    not_far_round,
+)
+from wisecompass.drafting import givens
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.step import Kind
+
+
+@dataclass(frozen=True)
+class TracingOnCircle(BaseAndRolling):
+    tracing_radius: Number = givens.length("tracing radius", "8")
+
+
+def _rolling(g: TracingOnCircle) -> CircleRolling:
+    return CircleRolling(g.base_diameter / 2, g.rolling_diameter / 2, g.tracing_radius, INSIDE, g.divisions)
+
+
+def truth(g: TracingOnCircle, number: Make) -> Truth:
+    rolling = _rolling(g)
+    return Truth(points=circle_points(rolling, number), findings={"sector_angle": rolling.sector})
+
+
+@method("rolled circle", Exactness.EXACT_POINTS)
+def rolled_circle(b: Board, g: TracingOnCircle) -> None:
+    draw_rolled(b, _rolling(g), "hypotrochoid")
+
+
+@slip("radii added where they must be subtracted for the path of the centre")
+def wrong_path(g: TracingOnCircle, number: Make) -> dict[str, Number]:
+    """The sector is then stepped off on a circle that the rolling one does not touch."""
+    rolling = _rolling(g)
+    return {"sector_angle": rolling.sector * rolling.base / (rolling.base + rolling.radius)}
+
+
+PROBLEM = Problem(
+    id="loci/hypotrochoid",
+    title="Hypotrochoid",
+    brief=(
+        "Roll a circle of diameter {rolling_diameter} once inside a base circle of diameter {base_diameter}, in {divisions} "
+        "divisions. Trace the point {tracing_radius} from its centre."
+    ),
+    givens=TracingOnCircle,
+    truth=truth,
+    methods=(rolled_circle,),
+    findings={"sector_angle": Kind.ANGLE},
+    source="Roulettes: equal arcs roll off on both circles.",
+    conditions=(
+        must_roll(),
+        not_far_round(3),
+    ),
+    slips=(wrong_path,),
+)
