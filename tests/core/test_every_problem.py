@@ -75,7 +75,7 @@ class EveryMethod(unittest.TestCase):
         """An agreement over no common point would prove nothing."""
         for problem, method in every_method():
             with self.subTest(problem=problem.id, method=method.name):
-                typed = feasible(problem, method, random.Random(1))
+                typed = self._default_or_near(problem, method)
                 truth, board = problem.find_truth(typed, BALL), construct(problem, typed, method, BALL)
                 common = set(truth.points) & set(board.points)
                 self.assertGreaterEqual(len(common), 2, sorted(truth.points))

@@ -1,0 +1,102 @@
+"""Spiral of Archimedes: the gap between inner and outer circle divided into as many spaces as the turns have divisions."""
+
+from __future__ import annotations
+
+from wisecompass.arithmetic import Number, cos_deg, log, sin_deg, sqrt
+from wisecompass.catalogue.loci.spiral import GROWS, Spiral, constant, curve, gap, spaces, way, whole_spaces
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.step import Kind
+from wisecompass.geometry import plane
+from wisecompass.geometry.plane import Point
+
+
+def _length_to(radius: Number, growth: Number) -> Number:
+    """Arc from the pole to a radius: (r·√(r² + c²) + c²·arsinh(r / c)) / 2c."""
+    root = sqrt(radius * radius + growth * growth)
+    return (radius * root / growth + growth * log((radius + root) / growth)) / 2
+
+
+def truth(g: Spiral, number: Make) -> Truth:
+    count, inner, growth = spaces(g), g.inner_diameter / 2, constant(g)
+    zero = number(0)
+    points = {"O": Point(zero, zero)}
+    for k in range(count + 1):
+        radius, angle = inner + gap(g) * k / count, g.start_angle + number(360) * k * way(g) / g.divisions
+        points[f"P{k}"] = Point(radius * cos_deg(angle), radius * sin_deg(angle))
+    return Truth(
+        points=points,
+        findings={
+            "pitch": gap(g) / g.turns,
+            "step": gap(g) / count,
+            "spaces": count,
+            "arc_length": _length_to(g.outer_diameter / 2, growth) - _length_to(inner, growth),
+        },
+    )
+
+
+@method("divided gap", Exactness.EXACT_POINTS)
+def divided_gap(b: Board, g: Spiral) -> None:
+    count = spaces(g)
+    centre = b.point("O", b.number(0), b.number(0), why="the pole")
+    level = b.level_line(centre, "level axis", pen=Pen.CENTRE)
+    outer = b.arc(centre, g.outer_diameter / 2, whole=True, name="outer circle", why="half the outer diameter")
+    rays = []
+    for k in range(min(g.divisions, count + 1)):
+        angle = g.start_angle + b.number(360) * k * way(g) / g.divisions
+        why = "the start" if k == 0 else f"{g.divisions} divisions of the circle, {g.direction}"
+        rays.append(b.protract(level, centre, angle, f"ray {k}", why=why))
+    if g.decide(lambda h: h.inner_diameter) == 0:
+        first = b.mark_point(centre.named("P0"))
+    else:
+        inner = b.arc(centre, g.inner_diameter / 2, whole=True, name="inner circle", why="half the inner diameter")
+        first = b.meet(inner, rays[0], plane.beyond(rays[0]), "P0")
+    end = b.meet(outer, rays[0], plane.beyond(rays[0]), str(count))
+    names = [str(k) for k in range(1, count)]
+    why = f"the gap, not the whole radius: {count} spaces for the turns"
+    marks = [*b.divide(first, end, count, names, why=why), end]
+    b.caution("Divide the gap between the circles, not the whole radius.")
+    b.caution(f"Count spaces, not marks: {count} spaces need {count - 1} marks between the ends.")
+    plotted = [first]
+    for k, mark in enumerate(marks, 1):
+        ray = rays[k % g.divisions]
+        swung = b.arc(
+            centre, plane.distance(centre, mark), taken=f"O–{mark.name}", why=f"from the first ray to ray {k % g.divisions}"
+        )
+        b.touch(swung, mark)
+        plotted.append(b.meet(swung, ray, plane.beyond(ray), f"P{k}"))
+    b.plot(*plotted)
+    b.fair_curve(lambda: curve(g), plotted, "spiral")
+    last = plane.distance(centre, plotted[-1])
+    b.find("step", (last - plane.distance(centre, first)) / count)
+    b.find("pitch", (last - plane.distance(centre, first)) * g.divisions / count)
+    b.find("spaces", count)
+    b.check("the spiral ends on the outer circle", last - g.outer_diameter / 2)
+
+
+@slip("the whole radius divided instead of the gap")
+def whole_radius(g: Spiral, number: Make) -> dict[str, Number]:
+    return {"step": g.outer_diameter / (2 * spaces(g)), "pitch": g.outer_diameter / (2 * g.turns)}
+
+
+@slip("marks counted instead of spaces: one too many")
+def one_too_many(g: Spiral, number: Make) -> dict[str, Number]:
+    return {"step": gap(g) / (spaces(g) + 1)}
+
+
+PROBLEM = Problem(
+    id="loci/archimedean-spiral",
+    title="Spiral of Archimedes",
+    brief=(
+        "Draw a spiral of {turns} turns, {direction}, from an inner diameter of {inner_diameter} to an outer diameter of "
+        "{outer_diameter}, beginning at {start_angle}, with {divisions} divisions of the circle."
+    ),
+    givens=Spiral,
+    truth=truth,
+    methods=(divided_gap,),
+    findings={"pitch": Kind.LENGTH, "step": Kind.LENGTH, "spaces": Kind.COUNT, "arc_length": Kind.LENGTH},
+    source="Archimedes, On Spirals; arc length in closed form.",
+    conditions=(GROWS, whole_spaces()),
+    slips=(whole_radius, one_too_many),
+)
