@@ -114,6 +114,53 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
         ("concentric circles", "trammel", "foci arcs", "rectangle", "four centres"),
         "focal_distance eccentricity area perimeter radius_end radius_side worst_gap",
     ),
+    "conics/ellipse-tangent-normal": (
+        "major minor position",
+        ("bisected focal rays", "auxiliary circle tangent"),
+        "focal_distance tangent_angle normal_angle focal_sum",
+    ),
+    "conics/ellipse-touching-circle": ("major minor position radius contact", ("normal",), "centre_x centre_y"),
+    "conics/ellipse-axis-point": ("major point_x point_y", ("trammel", "concentric circles"), "minor"),
+    "conics/ellipse-conjugate": (
+        "first second angle",
+        ("parallelogram", "rotated half-diameter"),
+        "major minor axis_angle",
+    ),
+    "conics/parabola-rectangle": (
+        "base height divisions",
+        ("rectangle", "tangents", "offsets"),
+        "focal_length directrix_distance",
+    ),
+    "conics/focus-directrix": (
+        "focus_distance eccentricity divisions",
+        ("eccentricity scale",),
+        "vertex_distance semi_major kind",
+    ),
+    "conics/hyperbola-foci": ("vertices foci", ("foci arcs",), "eccentricity asymptote_angle"),
+    "conics/hyperbola-rectangular": ("point_x point_y", ("radial lines",), "constant vertex_distance"),
+    "loci/archimedean-spiral": (
+        "inner_diameter outer_diameter turns direction start_angle divisions",
+        ("divided gap",),
+        "pitch step spaces arc_length",
+    ),
+    "loci/archimedean-tangent-normal": (
+        "inner_diameter outer_diameter turns direction start_angle divisions turned",
+        ("constant of the curve",),
+        "radius constant tangent_angle_to_radius",
+    ),
+    "loci/logarithmic-spiral": (
+        "first_radius ratio step_angle turns",
+        ("similar triangles",),
+        "last_radius tangent_angle_to_radius",
+    ),
+    "loci/cycloid": ("rolling_diameter turns divisions", ("rolled circle",), "base_length arc_length area"),
+    "loci/trochoid": ("rolling_diameter tracing_radius turns", ("rolled circle",), "base_length kind"),
+    "loci/epicycloid": ("base_diameter rolling_diameter", ("rolled circle",), "sector_angle arc_length"),
+    "loci/hypocycloid": ("base_diameter rolling_diameter", ("rolled circle",), "sector_angle arc_length"),
+    "loci/epitrochoid": ("base_diameter rolling_diameter", ("rolled circle",), "sector_angle"),
+    "loci/hypotrochoid": ("base_diameter rolling_diameter", ("rolled circle",), "sector_angle"),
+    "loci/involute-circle": ("diameter turns divisions", ("unwound tangents",), "string_length end_radius"),
+    "loci/involute-polygon": ("sides side", ("swung corners",), "string_length"),
     "space/line-inclined-to-both": (
         "true_length inclination_hp inclination_vp a_front a_above",
         ("rotation about the end",),
@@ -124,7 +171,7 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
 
 class Contract(unittest.TestCase):
     def test_every_problem_of_the_plane_is_there(self) -> None:
-        plane_families = ("lines", "triangles", "polygons", "tangency")
+        plane_families = ("lines", "triangles", "polygons", "tangency", "conics")
         wanted = [problem_id for problem_id in CONTRACT if problem_id.split("/")[0] in plane_families]
         listed = [problem_id for problem_id in catalogue.ids() if problem_id.split("/")[0] in plane_families]
         self.assertEqual(sorted(wanted), sorted(listed))

@@ -213,7 +213,11 @@ def must_roll() -> Condition:
         gap,
         "a rolling diameter of {rolling_diameter} fills the base circle of {base_diameter} and cannot roll in it",
         ("rolling_diameter", "base_diameter"),
-        lambda g: {"rolling_diameter": givens.at_most(g.base_diameter / 2, 6)},
+        lambda g: {
+            "rolling_diameter": givens.at_most(g.base_diameter / 2, 6)
+            if g.base_diameter >= 2 * givens.SHORTEST
+            else givens.at_least(g.base_diameter * 2)
+        },
         strict=True,
     )
 
