@@ -161,6 +161,18 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
     "loci/hypotrochoid": ("base_diameter rolling_diameter", ("rolled circle",), "sector_angle"),
     "loci/involute-circle": ("diameter turns divisions", ("unwound tangents",), "string_length end_radius"),
     "loci/involute-polygon": ("sides side", ("swung corners",), "string_length"),
+    "loci/helix": (
+        "diameter lead turns hand divisions",
+        ("end view and projected divisions",),
+        "helix_angle length_per_turn length height",
+    ),
+    "loci/conical-helix": ("base_diameter height turns divisions", ("end view and projected divisions",), "length"),
+    "loci/helical-strip": (
+        "outer_diameter inner_diameter lead turns hand",
+        ("two helices",),
+        "outer_length inner_length outer_angle inner_angle",
+    ),
+    "loci/coil-spring": ("mean_diameter wire lead turns hand", ("helix and wire circles",), "wire_length helix_angle"),
     "space/line-inclined-to-both": (
         "true_length inclination_hp inclination_vp a_front a_above",
         ("rotation about the end",),
@@ -171,7 +183,7 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
 
 class Contract(unittest.TestCase):
     def test_every_problem_of_the_plane_is_there(self) -> None:
-        plane_families = ("lines", "triangles", "polygons", "tangency", "conics")
+        plane_families = ("lines", "triangles", "polygons", "tangency", "conics", "loci")
         wanted = [problem_id for problem_id in CONTRACT if problem_id.split("/")[0] in plane_families]
         listed = [problem_id for problem_id in catalogue.ids() if problem_id.split("/")[0] in plane_families]
         self.assertEqual(sorted(wanted), sorted(listed))

@@ -211,5 +211,89 @@ class Unwinding(unittest.TestCase):
         self.assertEqual(gaps, sorted(gaps, reverse=True))
 
 
+class Winding(unittest.TestCase):
+    def points(self, certificate: Certificate, prefix: str) -> list[complex]:
+        names = [n for n in certificate.points if n[0] == prefix and n[1:].isdigit()]
+        return [point(certificate, name) for name in sorted(names, key=lambda n: int(n[1:]))]
+
+    def test_a_helix_rises_evenly_round_its_cylinder(self) -> None:
+        for hand in ("right", "left"):
+            certificate = solved("loci/helix", diameter=68, lead=88, turns="3/2", hand=hand)
+            points = plotted(certificate)
+            self.assertEqual(len(points), 19)
+            for k, p in enumerate(points):
+                self.assertAlmostEqual(p.real, 34 * math.cos(math.radians(30 * k)), 9)
+                self.assertAlmostEqual(p.imag, 88 * k / 12, 9)
+
+    def test_its_length_and_angle_by_small_steps_in_space(self) -> None:
+        got = measures("loci/helix", diameter=68, lead=88, turns="3/2")
+        t = np.linspace(0, 3 * math.pi, 40_001)
+        steps = np.diff(np.array([34 * np.cos(t), 34 * np.sin(t), 88 * t / (2 * math.pi)]))
+        self.assertAlmostEqual(got["length"], float(np.sqrt((steps**2).sum(axis=0)).sum()), 4)
+        slope = math.degrees(math.asin(float(steps[2, 0] / np.sqrt((steps[:, 0] ** 2).sum()))))
+        self.assertAlmostEqual(got["helix_angle"], slope, 6)
+        self.assertAlmostEqual(got["length_per_turn"] * 1.5, got["length"], 9)
+
+    def test_right_and_left_hide_opposite_halves(self) -> None:
+        hidden = {}
+        for hand in ("right", "left"):
+            problem = catalogue.problem("loci/helix")
+            drawing = draw(problem, problem.read({"hand": hand, "turns": "2"}), problem.methods[0])
+            curves = [mark for mark in drawing.marks if isinstance(mark, Curve)]
+            hidden[hand] = [mark.pen.value for mark in sorted(curves, key=lambda mark: mark.pieces[0][0][1])]
+        self.assertEqual(hidden["right"], ["hidden", "outline"] * 2)
+        self.assertEqual(hidden["left"], ["outline", "hidden"] * 2)
+
+    def test_a_twelfth_of_a_turn_and_twelve_turns(self) -> None:
+        self.assertEqual(len(plotted(solved("loci/helix", turns="1/12"))), 2)
+        self.assertEqual(len(plotted(solved("loci/helix", turns=12, divisions=8))), 97)
+        self.assertEqual(refusal("loci/helix", turns="1.3").nearest, {"turns": "16/12"})
+
+    def test_a_helix_on_a_cone_keeps_to_its_side(self) -> None:
+        certificate = solved("loci/conical-helix", base_diameter=84, height=77, turns=2)
+        for k, p in enumerate(plotted(certificate)):
+            radius = 42 * (1 - k / 24)
+            self.assertAlmostEqual(p.real, radius * math.cos(math.radians(30 * k)), 9)
+            self.assertAlmostEqual(p.imag, 77 * k / 24, 9)
+        s = np.linspace(0, 1, 80_001)
+        steps = np.diff(np.array([42 * (1 - s) * np.cos(4 * math.pi * s), 42 * (1 - s) * np.sin(4 * math.pi * s), 77 * s]))
+        self.assertAlmostEqual(found(certificate)["length"], float(np.sqrt((steps**2).sum(axis=0)).sum()), 4)
+
+    def test_a_strip_is_steeper_inside(self) -> None:
+        certificate = solved("loci/helical-strip", outer_diameter=76, inner_diameter=34, lead=88, turns=1)
+        got = found(certificate)
+        self.assertGreater(got["inner_angle"], got["outer_angle"])
+        for name, diameter in (("outer", 76), ("inner", 34)):
+            self.assertAlmostEqual(got[f"{name}_length"] * math.sin(math.radians(got[f"{name}_angle"])), 88, 8)
+            self.assertAlmostEqual(
+                got[f"{name}_length"] * math.cos(math.radians(got[f"{name}_angle"])), math.pi * diameter, 8
+            )
+        for outer, inner in zip(self.points(certificate, "P"), self.points(certificate, "Q"), strict=True):
+            self.assertAlmostEqual(outer.imag, inner.imag, 9)
+        self.assertEqual(
+            refusal("loci/helical-strip", outer_diameter=30, inner_diameter=30).nearest, {"inner_diameter": "15"}
+        )
+
+    def test_a_spring_keeps_half_a_wire_to_its_middle_line(self) -> None:
+        problem = catalogue.problem("loci/coil-spring")
+        drawing = draw(problem, problem.read({}), problem.methods[0])
+        t = np.linspace(0, 8 * math.pi, 60_001)
+        middle = 24 * np.cos(t) + 1j * 18 * t / (2 * math.pi)
+        outlines = [mark for mark in drawing.marks if isinstance(mark, Curve) and mark.name == "outline"]
+        self.assertEqual(len(outlines), 16)
+        nearest = [float(np.min(np.abs(middle - complex(x, y)))) for mark in outlines[::3] for x, y in sampled(mark, 12)]
+        self.assertLess(max(nearest), 3.002)
+        self.assertGreater(max(nearest), 2.99)
+
+    def test_springs_that_cannot_be(self) -> None:
+        self.assertIn("does not fit into a lead", str(refusal("loci/coil-spring", wire=20, lead=18)))
+        self.assertIn("does not leave room", str(refusal("loci/coil-spring", wire=48, lead=60)))
+        self.assertAlmostEqual(
+            slip("loci/coil-spring", "outer", mean_diameter=48, wire=6)["wire_length"],
+            measures("loci/coil-spring", mean_diameter=54, wire=6)["wire_length"],
+            9,
+        )
+
+
 if __name__ == "__main__":
     unittest.main()

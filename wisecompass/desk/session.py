@@ -308,9 +308,9 @@ class Session(QObject):
             return
         self._letter_anew()
         self._prove(closed_forms=False)
-        order = [one.method.name for one in self.worths if one.method in self.problem.methods]
-        found = {one.method.name: one for one in worths(self.problem, self.typed)}
-        self.worths = [found[name] for name in order or found]
+        found = worths(self.problem, self.typed)
+        if {(one.method.name, one.serves) for one in found} != {(one.method.name, one.serves) for one in self.worths}:
+            self.worths = found  # else what was judged last stands until it is judged anew
         self.certified.emit()
         self._closed_timer.start()
 

@@ -76,7 +76,7 @@ class Lining(Recorder):
 
     def fair_curve(
         self,
-        curve: Callable[[], Parametric],
+        curve: Callable[[], Parametric | list[tuple[Parametric, Pen]]],
         through: Sequence[Point],
         name: str = "curve",
         *,
@@ -84,13 +84,15 @@ class Lining(Recorder):
         why: str = "",
     ) -> None:
         """Fair a curve through its plotted points, given in their order (if ``closed``, in any). The mark is the true
-        curve, which is asked for only where it is drawn."""
+        curve, which is asked for only where it is drawn; it may come in parts with pens of their own, seen and hidden."""
         words = {"first": through[0].name, "last": through[-1].name, "count": str(len(through))}
         self.step("fair curve", Instrument.CURVE, on=tuple(p.name for p in through), words=words, why=why)
         self.steps[-1].makes.append(name)
         self.faired.append((tuple(through), closed))
         if self.drawing:
-            self.put(marks.Curve, pieces=curve().pieces(), pen=self._pen(Pen.OUTLINE), name=name)
+            whole = curve()
+            for part, pen in [(whole, Pen.OUTLINE)] if isinstance(whole, Parametric) else whole:
+                self.put(marks.Curve, pieces=part.pieces(), pen=self._pen(pen), name=name)
 
     def tint(self, *corners: Point) -> None:
         """Tint a piece in the current step, to show what it works on."""

@@ -18,6 +18,9 @@ from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
 from wisecompass.geometry.plane import Point
 
+MOST_STEPS = 72
+"""Each radius is found from the one before: more steps than these nobody's diagram would stand."""
+
 LARGEST_GROWTH = 1000
 """The last radius is at most so many times the first, or the first the last."""
 
@@ -148,6 +151,13 @@ PROBLEM = Problem(
             "{turns} turns are not a whole number of steps of {step_angle}",
             ("turns", "step_angle"),
             lambda g: {"turns": str(Fraction(max(1, round(360 * g.turns / g.step_angle))) * Fraction(g.step_angle) / 360)},
+        ),
+        Condition(
+            "no more steps than a drafter takes",
+            lambda g: MOST_STEPS * g.step_angle - 360 * g.turns,
+            f"{{turns}} turns in steps of {{step_angle}} are more than {MOST_STEPS} steps",
+            ("turns", "step_angle"),
+            lambda g: {"turns": str(Fraction(MOST_STEPS) * Fraction(g.step_angle) / 360)},
         ),
         Condition(
             "growth that a sheet can hold",

@@ -1,0 +1,142 @@
+"""Coil spring of round wire: the helix of its middle line with a wire circle at each point; the outlines are the parallel
+curves at half the wire, for a tube is the envelope of its spheres."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from wisecompass.arithmetic import Number, atan2_deg, pi_times
+from wisecompass.catalogue.loci.winding import (
+    develop,
+    elevation,
+    end_view,
+    hand,
+    length_of_turns,
+    levels,
+    seen_and_hidden,
+    turns,
+    views,
+    whole_divisions,
+    wind,
+)
+from wisecompass.drafting import givens, marks
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import SHORTEST, Givens, at_least, at_most
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.step import Instrument, Kind
+from wisecompass.geometry import plane
+from wisecompass.geometry.curves import Parametric
+from wisecompass.geometry.plane import Point
+
+
+@dataclass(frozen=True)
+class Spring(Givens):
+    mean_diameter: Number = givens.length("mean diameter", "48")
+    wire: Number = givens.length("wire diameter", "6")
+    lead: Number = givens.length("lead", "18")
+    turns: Number = turns("4")
+    hand: str = hand()
+    divisions: int = givens.count("divisions of a turn", "12", 8, 24)
+
+
+def truth(g: Spring, number: Make) -> Truth:
+    zero, height = number(0), g.lead * g.turns
+    return Truth(
+        points={"O": Point(zero, zero), **elevation(g, lambda k: g.mean_diameter / 2, height)},
+        findings={
+            "wire_length": length_of_turns(g.mean_diameter, g.lead, g.turns),
+            "helix_angle": atan2_deg(g.lead, pi_times(g.mean_diameter)),
+        },
+    )
+
+
+@method("helix and wire circles", Exactness.EXACT_POINTS)
+def helix_and_wire_circles(b: Board, g: Spring) -> None:
+    radius, height = g.mean_diameter / 2, g.lead * g.turns
+    with b.block("views"):
+        axis, foot, top, middle = views(b, radius + g.wire / 2, height)
+        circle = b.arc(middle, radius, whole=True, name="end view", why="half the mean diameter", pen=Pen.CENTRE)
+        plotted = wind(b, g, axis, foot, levels(b, g, foot, top), end_view(b, g, circle))
+        for at in plotted:
+            b.arc(at, g.wire / 2, whole=True, why="half the wire")
+        b.caution("The outlines touch the wire circles; they are not helices moved sideways.")
+        b.fair_curve(lambda: _parallel(g, 0.0, Pen.CENTRE), plotted, "middle line")
+        words = {"text": "French curve along the wire circles: line in both outlines"}
+        b.step("say", Instrument.CURVE, makes=["outlines"], words=words)
+        if b.drawing:
+            for away in (float(g.wire) / 2, -float(g.wire) / 2):
+                for part, pen in _parallel(g, away):
+                    b.put(marks.Curve, pieces=part.pieces(), pen=pen, name="outline")
+        b.dimension(foot, top, offset=9, clear=radius)
+    start, end, high = develop(b, pi_times(g.mean_diameter * g.turns), height)
+    b.find("wire_length", plane.distance(start, high))
+    b.find("helix_angle", plane.angle_at(start, end, high))
+    b.check("the middle line ends at the height of all turns", plotted[-1].y - foot.y - height)
+
+
+def _parallel(g: Spring, away: float, all_in: Pen | None = None) -> list[tuple[Parametric, Pen]]:
+    """The curve parallel to the middle line: p + d·n, whose velocity is v·(1 - d·curvature)."""
+    radius, rise = float(g.mean_diameter) / 2, float(g.lead) / (2 * math.pi)
+
+    def place(t: float) -> tuple[float, float]:
+        vx = -radius * math.sin(t)
+        size = math.hypot(vx, rise)
+        return radius * math.cos(t) - away * rise / size, rise * t + away * vx / size
+
+    def velocity(t: float) -> tuple[float, float]:
+        vx, ax = -radius * math.sin(t), -radius * math.cos(t)
+        size = math.hypot(vx, rise)
+        share = 1 - away * (-rise * ax) / (size * size * size)
+        return vx * share, rise * share
+
+    return [(part, all_in or pen) for part, pen in seen_and_hidden(g, place, velocity)]
+
+
+@slip("the outer diameter wound instead of the mean one")
+def outer_wound(g: Spring, number: Make) -> dict[str, Number]:
+    outer = g.mean_diameter + g.wire
+    return {"wire_length": length_of_turns(outer, g.lead, g.turns), "helix_angle": atan2_deg(g.lead, pi_times(outer))}
+
+
+def _thinner(g: Spring, limit: Number) -> dict[str, str]:
+    """Half of what there is room for; where no wire is as thin as that, also a wider spring."""
+    if float(limit) >= 2 * float(SHORTEST):
+        return {"wire": at_most(float(limit) / 2, 6)}
+    return {"wire": at_least(SHORTEST), "lead": at_least(4 * SHORTEST), "mean_diameter": at_least(4 * SHORTEST)}
+
+
+PROBLEM = Problem(
+    id="loci/coil-spring",
+    title="Coil spring",
+    brief=(
+        "Draw a coil spring, {hand} hand, of mean diameter {mean_diameter}, wire {wire} and lead {lead}, {turns} turns, in "
+        "{divisions} divisions of a turn."
+    ),
+    givens=Spring,
+    truth=truth,
+    methods=(helix_and_wire_circles,),
+    findings={"wire_length": Kind.LENGTH, "helix_angle": Kind.ANGLE},
+    source="A tube is the envelope of its spheres; the middle line is a helix.",
+    conditions=(
+        Condition(
+            "coils that do not lie in each other",
+            lambda g: g.lead - g.wire,
+            "a wire of {wire} does not fit into a lead of {lead}",
+            ("wire", "lead"),
+            lambda g: _thinner(g, g.lead),
+        ),
+        Condition(
+            "a wire that bends round the axis",
+            lambda g: g.mean_diameter - g.wire,
+            "a wire of {wire} does not leave room inside a mean diameter of {mean_diameter}",
+            ("wire", "mean_diameter"),
+            lambda g: _thinner(g, g.mean_diameter),
+            strict=True,
+        ),
+        whole_divisions(),
+    ),
+    slips=(outer_wound,),
+    cautions=("What a spring carries is for a qualified person to design; this is its geometry.",),
+)
