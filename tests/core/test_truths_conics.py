@@ -221,9 +221,10 @@ class Faired(unittest.TestCase):
     def gap(self, problem_id: str, method: str | None = None, **raw: str) -> float:
         problem = catalogue.problem(problem_id)
         typed = problem.read(raw)
-        gap = greatest_gap(construct(problem, typed, problem.method(method), PLAIN), problem.find_truth(typed, PLAIN))
+        board = construct(problem, typed, problem.method(method), PLAIN)
+        gap = greatest_gap(board.faired, board.finished_marks(), problem.find_truth(typed, PLAIN))
         assert gap is not None
-        return gap
+        return gap.value
 
     def test_more_divisions_are_faired_nearer(self) -> None:
         gaps = [self.gap("conics/ellipse", "concentric circles", divisions=n) for n in ("8", "12", "16", "24", "48")]
@@ -232,10 +233,12 @@ class Faired(unittest.TestCase):
 
     def test_a_circle_through_four_points_misses_as_a_periodic_spline_does(self) -> None:
         """Between the points a spline over the chords of a square is flatter than the circle: some 2 % of the radius."""
+        from wisecompass.drafting.recorder import Faired
         from wisecompass.geometry.plane import Point
 
         corners = [Point(100.0, 0.0), Point(-100.0, 0.0), Point(0.0, -100.0), Point(0.0, 100.0)]
-        places = faired(in_order(corners), True)
+        self.assertEqual([p.y for p in in_order(corners)], [-100, 0, 100, 0])
+        places = faired(Faired(tuple(corners), True, ""))
         off = max(abs(math.hypot(x, y) - 100) for x, y in places)
         self.assertTrue(1 < off < 8, off)
 

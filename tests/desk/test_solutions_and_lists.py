@@ -149,6 +149,50 @@ class Slips(DeskTest):
                 self.assertTrue(text.endswith(".") and "nan" not in text and "inf" not in text.split(), text)
 
 
+class HandFaired(DeskTest):
+    def test_the_toggle_shows_the_curve_and_where_it_strays_most(self) -> None:
+        self.turn_to("conics/ellipse")
+        plain = self.window.sheet.grab().toImage()
+        self.press(Qt.Key.Key_H, Qt.KeyboardModifier.ControlModifier)
+        self.assertTrue(self.window.sheet.show_faired)
+        shown = self.window.sheet.grab().toImage()
+        self.assertNotEqual(shown, plain)
+        curves, gap = self.window.sheet.faired_now()
+        self.assertEqual(len(curves), 1)
+        assert gap is not None
+        self.assertAlmostEqual(gap.value, 0.2, delta=0.02)
+        self.window.faired_action.trigger()
+        self.assertEqual(self.window.sheet.grab().toImage(), plain)
+
+    def test_it_follows_the_divisions(self) -> None:
+        self.turn_to("conics/ellipse")
+        self.window.faired_action.trigger()
+        gaps = []
+        for divisions in ("8", "24"):
+            self.type_into("divisions", divisions)
+            self.window.sheet.grab()
+            gap = self.window.sheet.faired_now()[1]
+            assert gap is not None
+            gaps.append(gap.value)
+        self.assertGreater(gaps[0], 10 * gaps[1])
+
+    def test_both_branches_and_both_blocks_are_placed(self) -> None:
+        for problem_id, count in (("conics/hyperbola-foci", 2), ("loci/helix", 1), ("loci/helical-strip", 2)):
+            self.session.set_problem(problem_id)
+            self.window.sheet.show_faired = True
+            self.assertFalse(self.window.sheet.grab().isNull())
+            curves, gap = self.window.sheet.faired_now()
+            self.assertEqual(len(curves), count)
+            assert gap is not None
+            self.assertTrue(0 < gap.value < 5, gap)
+
+    def test_a_figure_without_a_curve_shows_nothing(self) -> None:
+        self.turn_to("tangency/arc-two-lines")
+        before = self.window.sheet.grab().toImage()
+        self.window.faired_action.trigger()
+        self.assertEqual(self.window.sheet.grab().toImage(), before)
+
+
 class Pages(DeskTest):
     def test_the_next_page_is_the_next_figure(self) -> None:
         seen = []

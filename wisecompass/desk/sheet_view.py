@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
@@ -14,11 +15,13 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
+    QPolygonF,
     QResizeEvent,
     QWheelEvent,
 )
 from PySide6.QtWidgets import QWidget
 
+from wisecompass.arithmetic import PLAIN
 from wisecompass.desk import instruments
 from wisecompass.desk.measure import Measured, between
 from wisecompass.desk.paint import MarkPainter, Stand, View
@@ -27,7 +30,13 @@ from wisecompass.desk.theme import Theme, interface_font
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark, sampled
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.solve import Drawing
 from wisecompass.drafting.wording import lettered, measured
+from wisecompass.geometry.curves import Pair
+from wisecompass.judgement.worth import gap_text
+
+if TYPE_CHECKING:
+    from wisecompass.judgement.fairing import Gap
 
 MARGIN = 14
 """Table seen round the paper, px."""
@@ -62,6 +71,9 @@ class SheetView(QWidget):
         self._pressed: QPointF | None = None
         self._dragged = False
         self.paints = 0
+        self.show_faired = False
+        self._faired_of: Drawing | None = None
+        self._faired: tuple[list[tuple[str, list[Pair]]], Gap | None] = ([], None)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -140,11 +152,46 @@ class SheetView(QWidget):
         top = MarkPainter(painter, self.view, self.theme, greyed)
         top.paint(pair for pair in shown if pair[1] is Stand.NEW and not isinstance(pair[0], marks.Area))
         if not greyed:
+            if self.show_faired:
+                self._paint_faired(painter)
             self._paint_measure(painter)
             self._paint_hover(painter)
         self.paints += 1
         if self.paints == 1:
             QTimer.singleShot(0, self.first_painted.emit)
+
+    def toggle_faired(self) -> None:
+        """Show, or no longer show, what a hand would fair through the plotted points alone."""
+        self.show_faired = not self.show_faired
+        self.update()
+
+    def faired_now(self) -> tuple[list[tuple[str, list[Pair]]], Gap | None]:
+        """The faired curves of the drawing in hand by block, and where they stray most; remembered for the drawing."""
+        drawing = self.session.drawing
+        if drawing is None:
+            return [], None
+        if self._faired_of is not drawing:
+            from wisecompass.judgement.fairing import faired, greatest_gap  # SciPy, only for those who ask
+
+            curves = [(curve.block, [(float(x), float(y)) for x, y in faired(curve)]) for curve in drawing.faired]
+            truth = drawing.problem.find_truth(drawing.typed, PLAIN)
+            self._faired = curves, greatest_gap(drawing.faired, drawing.marks, truth)
+            self._faired_of = drawing
+        return self._faired
+
+    def _paint_faired(self, painter: QPainter) -> None:
+        curves, gap = self.faired_now()
+        page = self.session.page
+        assert page is not None
+        painter.setPen(QPen(self.theme.color("vermilion"), 1.6, Qt.PenStyle.DashLine))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for block, places in curves:
+            spots = [self.view.px(*page.placements[block].at(x, y)) for x, y in places]
+            painter.drawPolyline(QPolygonF(spots))
+        if gap is not None:
+            spot = self.view.px(*page.placements[gap.block].at(gap.x, gap.y))
+            painter.drawEllipse(spot, 7, 7)
+            self._tag(painter, spot, f"faired by hand: {gap_text(gap.value)} off here, at most")
 
     def _shown(self) -> list[tuple[Mark, Stand]]:
         """Marks with how they stand to the current step, what is new last."""

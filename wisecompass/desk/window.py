@@ -85,6 +85,7 @@ class DeskWindow(QMainWindow):
         self.dark_action = self._action("Dark room", "Ctrl+D", self.toggle_dark)
         self.brief_action = self._action("Edit the brief", "F2", self.edit_brief)
         self.fit_action = self._action("Fit the sheet", "Ctrl+0", lambda: self.sheet.fit())
+        self.faired_action = self._action("What a hand would fair", "Ctrl+H", lambda: self.sheet.toggle_faired())
         self.copy_setting_action = self._action("Copy the setting", "Ctrl+Shift+C", self.copy_setting)
         self.cancel_action = self._action("Cancel", "", self.cancel_job)
         self.next_sheet_action = self._action("Next sheet", "Ctrl+PgDown", lambda: self.turn_sheet(1))
@@ -170,7 +171,8 @@ class DeskWindow(QMainWindow):
         row.addWidget(self._menu("Folio", [self.open_action, self.sample_action, self.save_action, self.save_as_action]))
         row.addWidget(self._menu("Hand over", list(self.export_actions.values())))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
-        view = [self.search_action, self.fold_action, self.fit_action, self.brief_action, self.copy_setting_action]
+        view = [self.search_action, self.fold_action, self.fit_action, self.faired_action, self.brief_action]
+        view.append(self.copy_setting_action)
         row.addWidget(self._menu("Desk", [*view, self.next_sheet_action, self.previous_sheet_action, self.dark_action]))
         return head
 

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from wisecompass.arithmetic import Number
 from wisecompass.drafting import marks
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.recorder import Recorder
+from wisecompass.drafting.recorder import Faired, Recorder
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.wording import measured, number_text
 from wisecompass.geometry import plane
@@ -61,7 +61,7 @@ class Lining(Recorder):
         words = {"first": through[0].name, "last": through[-1].name, "count": str(len(through))}
         self.step("fair curve", Instrument.CURVE, on=tuple(p.name for p in through), words=words, why=why)
         self.steps[-1].makes.append("ellipse")
-        self.faired.append((tuple(through), True))
+        self.faired.append(Faired(tuple(through), True, self._block))
         if self.drawing:
             self.put(
                 marks.Ellipse,
@@ -88,7 +88,7 @@ class Lining(Recorder):
         words = {"first": through[0].name, "last": through[-1].name, "count": str(len(through))}
         self.step("fair curve", Instrument.CURVE, on=tuple(p.name for p in through), words=words, why=why)
         self.steps[-1].makes.append(name)
-        self.faired.append((tuple(through), closed))
+        self.faired.append(Faired(tuple(through), closed, self._block))
         if self.drawing:
             whole = curve()
             for part, pen in [(whole, Pen.OUTLINE)] if isinstance(whole, Parametric) else whole:

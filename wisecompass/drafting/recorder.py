@@ -42,6 +42,15 @@ class _Draft:
     touched: list[Point] = field(default_factory=list)
 
 
+@dataclass(frozen=True)
+class Faired:
+    """Points that a curve is faired through, in their order; if it closes, in any order about its middle."""
+
+    points: tuple[Point, ...]
+    closed: bool
+    block: str
+
+
 class Recorder:
     """The memory of a board, in one arithmetic."""
 
@@ -62,8 +71,7 @@ class Recorder:
         self.findings: dict[str, Number | str | bool | int | None] = {}
         self.checks: list[Check] = []
         self.plotted: set[str] = set()
-        self.faired: list[tuple[tuple[Point, ...], bool]] = []
-        """Points that a curve is faired through, and whether it closes (then in any order about its middle)."""
+        self.faired: list[Faired] = []
         self.solutions = 1
         self.rotations: dict[str, float] = {}
         self._marks: list[Mark | _Draft] = []

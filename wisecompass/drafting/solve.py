@@ -15,6 +15,7 @@ from wisecompass.drafting.givens import Typed, bind
 from wisecompass.drafting.hand import Hand, Unsteadiness
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.problem import Exactness, Method, Problem, Truth
+from wisecompass.drafting.recorder import Faired
 from wisecompass.drafting.step import Kind, Step
 from wisecompass.geometry.plane import Point, distance
 from wisecompass.geometry.space import Point3, distance3
@@ -40,6 +41,7 @@ class Drawing:
     findings: dict[str, float | str | bool | int | None]
     solutions: int
     rotations: Mapping[str, float]
+    faired: list[Faired]
 
 
 @dataclass(frozen=True)
@@ -117,7 +119,8 @@ def draw(
     board = construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution)
     _require_solution(solution, board.solutions)
     findings = {name: _plain_value(value) for name, value in board.findings.items()}
-    return Drawing(problem, method, typed, board.finished_marks(), board.steps, findings, board.solutions, board.rotations)
+    drawn, faired = board.finished_marks(), board.faired
+    return Drawing(problem, method, typed, drawn, board.steps, findings, board.solutions, board.rotations, faired)
 
 
 def certify(

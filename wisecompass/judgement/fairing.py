@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -12,11 +13,12 @@ from scipy.interpolate import CubicSpline
 from scipy.spatial import KDTree
 
 from wisecompass.drafting.marks import Curve
+from wisecompass.drafting.recorder import Faired
 from wisecompass.geometry.curves import at
 from wisecompass.geometry.plane import Point
 
 if TYPE_CHECKING:
-    from wisecompass.drafting.board import Board
+    from wisecompass.drafting.marks import Mark
     from wisecompass.drafting.problem import Truth
 
 BETWEEN = 16
@@ -26,24 +28,42 @@ CLOSE = 200
 """Places on each piece of a drawn curve that a gap is measured to, where there is no equation of the curve."""
 
 
-def greatest_gap(board: Board, truth: Truth) -> float | None:
-    """The greatest distance, in mm, of curves faired through the plotted points from the true curve; None without any."""
-    if not board.faired:
-        return None
-    gaps = [0.0]
-    true = drawn(board)
-    for points, closed in board.faired:
-        places = faired(in_order(points) if closed else points, closed)
-        if truth.on_curve is not None:
-            gaps += [abs(float(truth.on_curve(Point(float(x), float(y))))) for x, y in places]
-        elif true is not None:
-            gaps += list(true.query(places)[0])
-    return max(gap for gap in gaps if math.isfinite(gap))
+@dataclass(frozen=True)
+class Gap:
+    """The greatest distance of a faired curve from the true one, in mm, and where it is in its block."""
+
+    value: float
+    x: float
+    y: float
+    block: str
 
 
-def drawn(board: Board) -> KDTree | None:
-    """Places close together along the true curves that the board has drawn."""
-    pieces = [piece for mark in board.finished_marks() if isinstance(mark, Curve) for piece in mark.pieces]
+def greatest_gap(curves: Sequence[Faired], marks: Sequence[Mark], truth: Truth) -> Gap | None:
+    """Where curves faired through the plotted points stray most from the true ones; None without any. ``truth`` and
+    ``marks`` are those of the same figure in floats."""
+    worst: Gap | None = None
+    for curve in curves:
+        away = _away(truth, _drawn(marks, curve.block))
+        if away is None:
+            continue
+        for x, y in faired(curve):
+            gap = away(float(x), float(y))
+            if math.isfinite(gap) and (worst is None or gap > worst.value):
+                worst = Gap(gap, float(x), float(y), curve.block)
+    return worst
+
+
+def _away(truth: Truth, drawn: KDTree | None) -> Callable[[float, float], float] | None:
+    """How far a place is from the true curve: by its equation, else by the curve that is drawn."""
+    on_curve = truth.on_curve
+    if on_curve is not None:
+        return lambda x, y: abs(float(on_curve(Point(x, y))))
+    return None if drawn is None else lambda x, y: float(drawn.query((x, y))[0])
+
+
+def _drawn(marks: Sequence[Mark], block: str) -> KDTree | None:
+    """Places close together along the true curves that are drawn in a block."""
+    pieces = [piece for mark in marks if isinstance(mark, Curve) and mark.block == block for piece in mark.pieces]
     return KDTree([at(piece, share / CLOSE) for piece in pieces for share in range(CLOSE + 1)]) if pieces else None
 
 
@@ -53,8 +73,10 @@ def in_order(points: Sequence[Point]) -> list[Point]:
     return sorted(points, key=lambda p: math.atan2(float(p.y) - y, float(p.x) - x))
 
 
-def faired(points: Sequence[Point], closed: bool) -> NDArray[np.float64]:
+def faired(curve: Faired) -> NDArray[np.float64]:
     """Places along the spline that a flexible curve takes through the points: cubic over the chords, free at its ends."""
+    closed = curve.closed
+    points = in_order(curve.points) if closed else curve.points
     knots = np.array([(float(p.x), float(p.y)) for p in points])
     if closed:
         knots = np.vstack([knots, knots[:1]])

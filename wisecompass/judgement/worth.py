@@ -91,12 +91,13 @@ def _faired(problem: Problem, typed: Typed, one: Worth) -> Worth:
     from wisecompass.judgement.fairing import greatest_gap  # needs SciPy, which is slow to load
 
     board = construct(problem, typed, one.method, PLAIN)
-    gap = greatest_gap(board, problem.find_truth(typed, PLAIN))
-    return (
-        one
-        if gap is None
-        else replace(one, words=f"{one.words}, faired within {number_text(gap, 2 if gap >= 0.1 else 3)} mm")
-    )
+    gap = greatest_gap(board.faired, board.finished_marks(), problem.find_truth(typed, PLAIN))
+    return one if gap is None else replace(one, words=f"{one.words}, faired within {gap_text(gap.value)}")
+
+
+def gap_text(gap: float) -> str:
+    """A gap between curves, with its unit."""
+    return f"{number_text(gap, 2 if gap >= 0.1 else 3)} mm"
 
 
 def _tried(problem: Problem, typed: Typed, one: Worth) -> Worth:
