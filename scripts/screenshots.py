@@ -27,6 +27,8 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("roundels", "tangency/arc-two-circles", 9, ""),
     ("ellipse", "conics/ellipse", 12, ""),
     ("four-centres", "conics/ellipse", 0, "four centres"),
+    ("spiral", "loci/archimedean-spiral", 30, ""),
+    ("helix", "loci/helix", 0, ""),
     ("line-in-space", "space/line-inclined-to-both", 15, ""),
     ("box", "pictorial/box", 9, ""),
     ("hopper", "developments/rectangle-to-rectangle", 30, ""),

@@ -7,7 +7,7 @@ import unittest
 from wisecompass import catalogue
 from wisecompass.drafting.hand import Hand
 from wisecompass.judgement.hands import budget, spreads
-from wisecompass.judgement.worth import worth, worths
+from wisecompass.judgement.worth import judged, worth, worths
 
 
 class Worths(unittest.TestCase):
@@ -34,6 +34,36 @@ class Worths(unittest.TestCase):
         self.assertFalse(found["golden pentagon"].serves)
         self.assertEqual(found["golden pentagon"].words, "only for 5 sides")
         self.assertTrue(found["central angle"].serves)
+
+
+class Best(unittest.TestCase):
+    def test_a_method_whose_points_are_faired_badly_is_not_the_best(self) -> None:
+        """With eight divisions the trammel's points leave wide gaps at the flat sides; the circles' points do not."""
+        problem = catalogue.problem("conics/ellipse")
+        ranked = judged(problem, problem.read({"divisions": "8"}))
+        order = [one.method.name for one in ranked]
+        self.assertEqual(order[0], "concentric circles")
+        self.assertLess(order.index("concentric circles"), order.index("trammel"))
+        for one in ranked:
+            self.assertGreaterEqual(one.miss or 0.0, one.faired)
+
+    def test_misses_grow_with_the_figure_only_where_angles_are_set(self) -> None:
+        """A protractor's half degree reaches farther on a larger figure; a compass strays alike on any."""
+        problem = catalogue.problem("polygons/square-from-side")
+        small, large = (judged(problem, problem.read({"side": side})) for side in ("40", "160"))
+        for one in small:
+            other = next(w for w in large if w.method.name == one.method.name)
+            self.assertLess((other.miss or 0) / (one.miss or 1), 2.5)
+        problem = catalogue.problem("triangles/circumradius-two-angles")
+        small, large = (judged(problem, problem.read({"circumradius": radius})) for radius in ("20", "200"))
+        self.assertGreater((large[0].miss or 0) / (small[0].miss or 1), 3)
+
+    def test_of_methods_alike_the_one_of_fewer_steps_comes_first(self) -> None:
+        problem = catalogue.problem("lines/square-at-end")
+        ranked = judged(problem, problem.read({}))
+        least = min(one.miss or 0 for one in ranked)
+        alike = [one.steps for one in ranked if (one.miss or 0) <= 1.12 * least]
+        self.assertEqual(alike, sorted(alike))
 
 
 class Hands(unittest.TestCase):

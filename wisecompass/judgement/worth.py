@@ -34,13 +34,15 @@ class Worth:
     """A method beside its worth. ``serves`` is False when it cannot draw these givens; ``words`` then say why.
 
     ``miss`` is how far its worst point strays, in mm, for an ordinary careful hand: the root mean square over many. None
-    where it was not judged. ``best`` marks the first of several.
+    where it was not judged. ``faired`` is how far a hand fairs a plotted curve from the true one, in mm. ``best`` marks
+    the first of several.
     """
 
     method: Method
     words: str
     serves: bool
     miss: float | None = None
+    faired: float = 0.0
     best: bool = False
     steps: int = 0
 
@@ -57,8 +59,8 @@ def worths(problem: Problem, typed: Typed) -> list[Worth]:
 
 
 def judged(problem: Problem, typed: Typed) -> list[Worth]:
-    """The worths with the best first: the least miss by an ordinary hand, its own error included, and of those that are
-    alike the fewest steps; methods that do not serve come last. One alone is not judged."""
+    """The worths with the best first: the least miss by an ordinary hand, with the method's own error and its fairing, and
+    of those that are alike the fewest steps; methods that do not serve come last. One alone is not judged."""
     found = [_faired(problem, typed, one) for one in worths(problem, typed)]
     serving = [one for one in found if one.serves]
     if len(serving) < 2:
@@ -92,7 +94,9 @@ def _faired(problem: Problem, typed: Typed, one: Worth) -> Worth:
 
     board = construct(problem, typed, one.method, PLAIN)
     gap = greatest_gap(board.faired, board.finished_marks(), problem.find_truth(typed, PLAIN))
-    return one if gap is None else replace(one, words=f"{one.words}, faired within {gap_text(gap.value)}")
+    if gap is None:
+        return one
+    return replace(one, faired=gap.value, words=f"{one.words}, faired within {gap_text(gap.value)}")
 
 
 def gap_text(gap: float) -> str:
@@ -110,7 +114,8 @@ def _tried(problem: Problem, typed: Typed, one: Worth) -> Worth:
         strays = [float(np.sqrt(np.nanmean(np.broadcast_to(squared, JUDGES)))) for squared in _strays(board, truth)]
     own = [abs(_mean(board.findings[name])) for name in OWN_ERRORS if board.findings.get(name) is not None]
     approximate = one.method.exactness is Exactness.APPROXIMATE
-    return replace(one, miss=max([*strays, *(own if approximate else [])], default=0.0), steps=len(board.steps))
+    miss = max([one.faired, *strays, *(own if approximate else [])])
+    return replace(one, miss=miss, steps=len(board.steps))
 
 
 def _strays(board: Board, truth: Truth) -> Iterator[Any]:
