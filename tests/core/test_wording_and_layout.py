@@ -11,8 +11,7 @@ from wisecompass.drafting.marks import Box, Mark
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.wording import lettered, listed, measured, number_text, spoken, with_article
 from wisecompass.folio import labels
-from wisecompass.folio.dimensions import expanded
-from wisecompass.folio.layout import arrange
+from wisecompass.folio.dimensions import expandedfrom wisecompass.folio.layout import arrange
 from wisecompass.folio.paper import SCALES, Paper, scale_text, text_width
 
 
@@ -202,6 +201,23 @@ class Dimensions(unittest.TestCase):
         self.assertEqual(expanded(marks.LinearDimension(x1=1, y1=1, x2=1, y2=1, text="0")), [])
         self.assertEqual(expanded(marks.RadiusDimension(cx=1, cy=1, x=1, y=1, text="R0")), [])
         self.assertEqual(expanded(marks.AngleDimension(x=1, y=1, start=0, sweep=0, text="0°")), [])
+
+
+class ManyPoints(unittest.TestCase):
+    def dots(self, count: int) -> list[Mark]:
+        return [marks.Dot(x=2.0 * k, y=50.0 + 20 * (k % 3), name=f"P{k}") for k in range(count)]
+
+    def test_of_very_many_points_some_are_lettered_as_on_a_scale(self) -> None:
+        room = (-50.0, -50.0, 900.0, 300.0)
+        self.assertEqual(len(labels.find_places(self.dots(90), room)), 90)
+        names = sorted((name for _, name in labels.find_places(self.dots(270), room)), key=lambda name: int(name[1:]))
+        self.assertEqual(names[:4], ["P0", "P3", "P6", "P9"])
+        self.assertEqual(len(names), 90)
+
+    def test_points_without_a_number_always_are(self) -> None:
+        others: list[Mark] = [marks.Dot(x=10.0, y=200.0, name="O"), marks.Dot(x=30.0, y=200.0, name="F")]
+        names = {name for _, name in labels.find_places([*self.dots(300), *others], (-50.0, -50.0, 900.0, 300.0))}
+        self.assertLessEqual({"O", "F"}, names)
 
 
 if __name__ == "__main__":

@@ -6,6 +6,7 @@ The drawn lines are sorted into square cells once, so that each letter is tried 
 from __future__ import annotations
 
 import math
+import re
 from typing import TypeAlias
 
 from wisecompass.drafting import marks
@@ -33,6 +34,11 @@ LEADER_ABOVE = 4.0
 
 APART = 0.9
 """White between two letters side by side, mm, so that 4 and 5 are not read as 45."""
+
+MOST_LETTERED = 90
+"""More letters than this nobody reads: of long rows of numbered points only some are lettered, as on a scale."""
+
+_NUMBERED = re.compile(r"(\d+)[′″]?$")
 
 CELL = 12.0
 """Side of a cell of the sorted lines, mm: about the reach of a letter."""
@@ -209,14 +215,22 @@ class _Cells:
 
 
 def _to_letter(page: list[Mark]) -> list[marks.Dot]:
-    """Named points, each place and name once."""
+    """Named points, each place and name once; of very many only every second, third … number of each row."""
     seen: dict[tuple[str, int, int], marks.Dot] = {}
     for mark in page:
         if isinstance(mark, marks.Dot) and mark.name and mark.shown:
             name = lettered(mark.name)
             if " " not in name:
                 seen.setdefault((name, round(mark.x * 10), round(mark.y * 10)), mark)
-    return list(seen.values())
+    dots = list(seen.values())
+    every = max(1, math.ceil(len(dots) / MOST_LETTERED))
+    return dots if every == 1 else [dot for dot in dots if _number(dot.name) % every == 0]
+
+
+def _number(name: str) -> int:
+    """The number that a name ends in; 0 where it has none."""
+    found = _NUMBERED.search(name)
+    return int(found.group(1)) if found else 0
 
 
 def _text_box(text: marks.Text) -> Box:

@@ -111,7 +111,7 @@ def end_view(b: Board, g: Any, circle: Circle) -> list[Point]:
 def levels(b: Board, g: Any, foot: Point, top: Point) -> list[Point]:
     """The height divided into as many spaces as all turns have divisions."""
     count = spaces(g)
-    names = [str(k) for k in range(1, count)]
+    names = [f"h {k}" for k in range(1, count)]
     marks = b.divide(foot, top, count, names, why=f"{count} spaces: turns times divisions") if count > 1 else []
     b.caution("0 and the last division of a turn stand over one another: count spaces, not marks.")
     return [foot, *marks, top]
