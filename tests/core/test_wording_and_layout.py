@@ -11,7 +11,8 @@ from wisecompass.drafting.marks import Box, Mark
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.wording import lettered, listed, measured, number_text, spoken, with_article
 from wisecompass.folio import labels
-from wisecompass.folio.dimensions import expandedfrom wisecompass.folio.layout import arrange
+from wisecompass.folio.dimensions import expanded
+from wisecompass.folio.layout import arrange
 from wisecompass.folio.paper import SCALES, Paper, scale_text, text_width
 
 
@@ -216,8 +217,8 @@ class ManyPoints(unittest.TestCase):
 
     def test_points_without_a_number_always_are(self) -> None:
         others: list[Mark] = [marks.Dot(x=10.0, y=200.0, name="O"), marks.Dot(x=30.0, y=200.0, name="F")]
-        names = {name for _, name in labels.find_places([*self.dots(300), *others], (-50.0, -50.0, 900.0, 300.0))}
-        self.assertLessEqual({"O", "F"}, names)
+        places = labels.find_places([*self.dots(300), *others], (-50.0, -50.0, 900.0, 300.0))
+        self.assertLessEqual({"O", "F"}, {name for _, name in places})
 
 
 if __name__ == "__main__":
