@@ -69,7 +69,7 @@ def two_helices(b: Board, g: Strip) -> None:
         for prefix, name, diameter in (("P", "outer", g.outer_diameter), ("Q", "inner", g.inner_diameter)):
             radius = diameter / 2
             circle = b.arc(middle, radius, whole=True, name=f"{name} end view", why="half the diameter", pen=Pen.GIVEN)
-            wound[prefix] = wind(b, g, axis, foot, heights, end_view(b, g, circle), prefix)
+            wound[prefix] = wind(b, g, axis, foot, heights, end_view(b, g, circle, "d" if prefix == "P" else "e "), prefix)
             place, velocity = helix_place(float(radius), float(g.lead)) if b.drawing else (None, None)
             b.fair_curve(
                 lambda place=place, velocity=velocity: seen_and_hidden(g, place, velocity),  # type: ignore[misc]

@@ -102,9 +102,9 @@ def views(b: Board, radius: Number, height: Number) -> tuple[Line, Point, Point,
     return axis, foot, top, middle
 
 
-def end_view(b: Board, g: Any, circle: Circle) -> list[Point]:
+def end_view(b: Board, g: Any, circle: Circle, prefix: str = "d") -> list[Point]:
     """The end view divided, the way the helix turns; the mark of each division of one turn."""
-    marks = b.divide_circle(circle, g.divisions, 0, "d", why="beginning at the right")
+    marks = b.divide_circle(circle, g.divisions, 0, prefix, why="beginning at the right")
     return [marks[(k * sense(g)) % g.divisions] for k in range(g.divisions)]
 
 
