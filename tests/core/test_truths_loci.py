@@ -276,7 +276,7 @@ class Winding(unittest.TestCase):
 
     def test_a_spring_keeps_half_a_wire_to_its_middle_line(self) -> None:
         problem = catalogue.problem("loci/coil-spring")
-        drawing = draw(problem, problem.read({}), problem.methods[0])
+        drawing = draw(problem, problem.read({"turns": "4"}), problem.methods[0])
         t = np.linspace(0, 8 * math.pi, 60_001)
         middle = 24 * np.cos(t) + 1j * 18 * t / (2 * math.pi)
         outlines = [mark for mark in drawing.marks if isinstance(mark, Curve) and mark.name == "outline"]

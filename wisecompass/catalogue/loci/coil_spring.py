@@ -36,7 +36,7 @@ class Spring(Givens):
     mean_diameter: Number = givens.length("mean diameter", "48")
     wire: Number = givens.length("wire diameter", "6")
     lead: Number = givens.length("lead", "18")
-    turns: Number = turns("4")
+    turns: Number = turns("2")
     hand: str = hand()
     divisions: int = givens.count("divisions of a turn", "12", 8, 24)
 
