@@ -110,6 +110,10 @@ class Rolling(unittest.TestCase):
         )
 
     def test_slips(self) -> None:
+        for name, path in (("epicycloid", 78 + 13), ("hypocycloid", 78 - 13)):
+            drawn = slip(f"loci/{name}", "path of the centre", base_diameter=156, rolling_diameter=26)["sector_angle"]
+            self.assertAlmostEqual(math.radians(drawn) * path, math.pi * 26, 9)
+        self.assertEqual(slip("loci/cycloid", "three diameters", rolling_diameter=27)["base_length"], 81)
         drawn = slip("loci/cycloid", "thirteen", rolling_diameter=27)["base_length"]
         self.assertAlmostEqual(drawn, measures("loci/cycloid")["base_length"] * 13 / 12, 9)
 

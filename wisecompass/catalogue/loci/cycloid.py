@@ -72,8 +72,8 @@ def _tangent(b: Board, g: RollingOnLine, rolled: LineRolled, radius: Number) -> 
     b.find("curvature_radius", plane.distance(at, bend))
 
 
-@slip("the diameter taken along the base for each turn instead of the girth")
-def diameter_for_girth(g: RollingOnLine, number: Make) -> dict[str, Number]:
+@slip("three diameters taken for the girth of each turn")
+def three_diameters(g: RollingOnLine, number: Make) -> dict[str, Number]:
     return {"base_length": 3 * g.rolling_diameter * g.turns}
 
 
@@ -100,5 +100,5 @@ PROBLEM = Problem(
         "curvature_radius": Kind.LENGTH,
     },
     source="Arc of four diameters (Wren), area of three circles (Roberval), curvature by the instant centre (Huygens).",
-    slips=(diameter_for_girth, one_too_many),
+    slips=(three_diameters, one_too_many),
 )

@@ -33,11 +33,10 @@ def rolled_circle(b: Board, g: BaseAndRolling) -> None:
     draw_rolled(b, _rolling(g), "epicycloid")
 
 
-@slip("radii subtracted where they must be added for the path of the centre")
-def wrong_path(g: BaseAndRolling, number: Make) -> dict[str, Number]:
-    """The sector is then stepped off on a circle that the rolling one does not touch."""
+@slip("the rolled girth stepped off on the path of the centre instead of on the base circle")
+def on_the_path(g: BaseAndRolling, number: Make) -> dict[str, Number]:
     rolling = _rolling(g)
-    return {"sector_angle": rolling.sector * rolling.base / (rolling.base + rolling.radius)}
+    return {"sector_angle": rolling.sector * rolling.base / absolute(rolling.path)}
 
 
 PROBLEM = Problem(
@@ -53,5 +52,5 @@ PROBLEM = Problem(
     findings={"sector_angle": Kind.ANGLE, "arc_length": Kind.LENGTH},
     source="Arc of 8R(B + R)/B (Newton, Principia I.49).",
     conditions=(not_far_round(3),),
-    slips=(wrong_path,),
+    slips=(on_the_path,),
 )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number
+from wisecompass.arithmetic import Number, absolute
 from wisecompass.catalogue.loci.rolling import (
     OUTSIDE,
     BaseAndRolling,
@@ -38,11 +38,10 @@ def rolled_circle(b: Board, g: TracingOnCircle) -> None:
     draw_rolled(b, _rolling(g), "epitrochoid")
 
 
-@slip("radii subtracted where they must be added for the path of the centre")
-def wrong_path(g: TracingOnCircle, number: Make) -> dict[str, Number]:
-    """The sector is then stepped off on a circle that the rolling one does not touch."""
+@slip("the rolled girth stepped off on the path of the centre instead of on the base circle")
+def on_the_path(g: TracingOnCircle, number: Make) -> dict[str, Number]:
     rolling = _rolling(g)
-    return {"sector_angle": rolling.sector * rolling.base / (rolling.base + rolling.radius)}
+    return {"sector_angle": rolling.sector * rolling.base / absolute(rolling.path)}
 
 
 PROBLEM = Problem(
@@ -58,5 +57,5 @@ PROBLEM = Problem(
     findings={"sector_angle": Kind.ANGLE},
     source="Roulettes: equal arcs roll off on both circles.",
     conditions=(not_far_round(3),),
-    slips=(wrong_path,),
+    slips=(on_the_path,),
 )

@@ -77,8 +77,8 @@ def projected_divisions(b: Board, g: Winding) -> None:
     b.check("the helix ends at the height of all turns", plotted[-1].y - foot.y - height)
 
 
-@slip("the diameter taken for the girth in the development")
-def diameter_for_girth(g: Winding, number: Make) -> dict[str, Number]:
+@slip("three diameters taken for the girth in the development")
+def three_diameters(g: Winding, number: Make) -> dict[str, Number]:
     return {"helix_angle": atan2_deg(g.lead, 3 * g.diameter)}
 
 
@@ -105,6 +105,6 @@ PROBLEM = Problem(
     },
     source="The mantle unrolled: the helix is the slope of a right triangle on girth and lead.",
     conditions=(whole_divisions(),),
-    slips=(diameter_for_girth, one_too_many),
+    slips=(three_diameters, one_too_many),
     cautions=("A dimension from this sheet is geometry; stairs answer to local codes and a licensed engineer.",),
 )

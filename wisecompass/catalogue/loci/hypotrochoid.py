@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number
+from wisecompass.arithmetic import Number, absolute
 from wisecompass.catalogue.loci.rolling import (
     INSIDE,
     BaseAndRolling,
@@ -39,11 +39,10 @@ def rolled_circle(b: Board, g: TracingOnCircle) -> None:
     draw_rolled(b, _rolling(g), "hypotrochoid")
 
 
-@slip("radii added where they must be subtracted for the path of the centre")
-def wrong_path(g: TracingOnCircle, number: Make) -> dict[str, Number]:
-    """The sector is then stepped off on a circle that the rolling one does not touch."""
+@slip("the rolled girth stepped off on the path of the centre instead of on the base circle")
+def on_the_path(g: TracingOnCircle, number: Make) -> dict[str, Number]:
     rolling = _rolling(g)
-    return {"sector_angle": rolling.sector * rolling.base / (rolling.base + rolling.radius)}
+    return {"sector_angle": rolling.sector * rolling.base / absolute(rolling.path)}
 
 
 PROBLEM = Problem(
@@ -62,5 +61,5 @@ PROBLEM = Problem(
         must_roll(),
         not_far_round(3),
     ),
-    slips=(wrong_path,),
+    slips=(on_the_path,),
 )
