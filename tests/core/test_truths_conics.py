@@ -160,6 +160,8 @@ class OpenCurves(unittest.TestCase):
             )
 
     def test_slips(self) -> None:
+        for position, drawn in ((50, 50), (200, 20)):
+            self.assertEqual(slip("conics/ellipse-tangent-normal", "auxiliary", position=position)["normal_angle"], drawn)
         self.assertAlmostEqual(slip("conics/ellipse-tangent-normal", "foci", major=168, minor=104)["focal_distance"], 32)
         drawn = slip("conics/parabola-rectangle", "evenly", base=120, height=60, divisions=6)
         self.assertAlmostEqual(drawn["focal_length"], 10 * 10 / 40)

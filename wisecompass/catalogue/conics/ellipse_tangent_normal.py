@@ -3,7 +3,7 @@ axis where that of the large circle does.  The centre of curvature follows from 
 
 from __future__ import annotations
 
-from wisecompass.arithmetic import Number, acos_deg, cos_deg, sin_deg
+from wisecompass.arithmetic import Number
 from wisecompass.catalogue.conics.on_ellipse import (
     EllipseDrawn,
     PointOfEllipse,
@@ -115,7 +115,8 @@ def wrong_foci(g: PointOfEllipse, number: Make) -> dict[str, Number]:
 
 @slip("the auxiliary angle taken for the angle of the normal")
 def auxiliary_for_normal(g: PointOfEllipse, number: Make) -> dict[str, Number]:
-    return {"normal_angle": acos_deg(cos_deg(g.position)), "tangent_angle": 90 + acos_deg(sin_deg(g.position + 90))}
+    turns = 180 if g.decide(lambda h: h.position - 180) >= 0 else 0
+    return {"normal_angle": g.position - turns}
 
 
 PROBLEM = Problem(
