@@ -113,21 +113,21 @@ class CircleRolling:
         share = self.radius / self.radius * 360 * k / self.divisions
         return share + 180 if self.side == OUTSIDE else -share
 
-    def centre(self, k: int) -> Point:
-        return Point(self.path * cos_deg(self.ray(k)), self.path * sin_deg(self.ray(k)))
-
-    def place(self, k: int) -> Point:
-        """The tracing point in position k."""
-        angle, centre = self.ray(k) + self.turn(k), self.centre(k)
-        return centre.moved(self.arm * cos_deg(angle), self.arm * sin_deg(angle))
-
 
 def circle_points(rolling: CircleRolling, number: Make) -> dict[str, Point]:
-    """The centre of the base circle, the first and last centre, and the plotted points."""
-    zero = number(0)
-    last = rolling.divisions
-    named = {"O": Point(zero, zero), "C0": rolling.centre(0), f"C{last}": rolling.centre(last)}
-    return {**named, **{f"P{k}": rolling.place(k) for k in range(last + 1)}}
+    """The centre of the base circle, each centre and plotted point: ((B ± R) cos t ∓ d cos u, (B ± R) sin t - d sin u),
+    u = t (B ± R) / R from where the circles first touch."""
+    zero, big, small, side = number(0), rolling.base, rolling.radius, rolling.side
+    first = 90 - number(180) * small / big
+    named = {"O": Point(zero, zero)}
+    for k in range(rolling.divisions + 1):
+        swept = number(360) * small * k / (big * rolling.divisions)
+        out, own = first + swept, side * first + swept * (big + side * small) / small
+        path = big + side * small
+        named[f"C{k}"] = Point(path * cos_deg(out), path * sin_deg(out))
+        x = path * cos_deg(out) - side * rolling.arm * cos_deg(own)
+        named[f"P{k}"] = Point(x, path * sin_deg(out) - rolling.arm * sin_deg(own))
+    return named
 
 
 def roll_on_circle(b: Board, rolling: CircleRolling) -> list[Point]:
