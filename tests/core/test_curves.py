@@ -57,9 +57,9 @@ class EveryCurve(unittest.TestCase):
                 typed = problem.read({}) if rounds == 0 else feasible(problem, method, rng)
                 board = construct(problem, typed, method, PLAIN)
                 marks = [mark for mark in board.finished_marks() if isinstance(mark, Curve)]
-                drawn = np.array([at(piece, k / 80) for mark in marks for piece in mark.pieces for k in range(81)])
+                drawn = np.array([at(piece, k / 80) for mark in marks for piece in mark.pieces() for k in range(81)])
                 plotted = np.array([(float(p.x), float(p.y)) for p in map(board.plane_point, board.plotted)])
-                steps = [math.dist(at(p, k / 80), at(p, (k + 1) / 80)) for m in marks for p in m.pieces for k in range(80)]
+                steps = [math.dist(at(p, k / 80), at(p, (k + 1) / 80)) for m in marks for p in m.pieces() for k in range(80)]
                 gaps = KDTree(drawn).query(plotted)[0]
                 with self.subTest(problem=problem.id, method=method.name):
                     given = {k: getattr(v, "text", v) for k, v in typed.items()}
@@ -69,9 +69,9 @@ class EveryCurve(unittest.TestCase):
         for problem, method in curved():
             drawing = draw(problem, problem.read({}), method)
             for mark in (mark for mark in drawing.marks if isinstance(mark, Curve)):
-                for one, other in zip(mark.pieces, mark.pieces[1:], strict=False):
+                for one, other in zip(mark.pieces(), mark.pieces()[1:], strict=False):
                     self.assertLess(math.dist(one[3], other[0]), 1e-9, problem.id)
-                self.assertLess(len(mark.pieces), 400, problem.id)
+                self.assertLess(len(mark.pieces()), 400, problem.id)
 
     def test_leaves_as_a_spline_and_as_cubic_pieces(self) -> None:
         for problem, method in curved():
@@ -83,13 +83,13 @@ class EveryCurve(unittest.TestCase):
                 self.assertEqual({s.dxf.layer for s in splines}, {mark.pen.value for mark in marks})
                 for spline, mark in zip(splines, marks, strict=True):
                     tool, scale = spline.construction_tool(), float(page.scale)
-                    for k, piece in enumerate(mark.pieces):
+                    for k, piece in enumerate(mark.pieces(TOLERANCE * scale)):
                         for share in (0.0, 0.3, 0.8):
                             place = tool.point(k + share)
                             self.assertLess(math.dist((place.x * scale, place.y * scale), at(piece, share)), 1e-6)
                 paths = re.findall(r'<path d="M[^"]*C([^"]*)"', svg(page))
                 self.assertEqual(len(paths), len(marks))
-                self.assertEqual(sum(len(path.split()) for path in paths), sum(6 * len(mark.pieces) for mark in marks))
+                self.assertEqual(sum(len(path.split()) for path in paths), sum(6 * len(mark.pieces()) for mark in marks))
 
     def test_a_curve_in_parts_is_seen_or_hidden_throughout(self) -> None:
         for name in ("helix", "conical-helix", "helical-strip", "coil-spring"):

@@ -193,11 +193,33 @@ class Drawn(unittest.TestCase):
             self.assertEqual(one[3], other[0])
 
     def test_a_curve_is_placed_with_its_control_points(self) -> None:
-        mark = Curve(pieces=(((0, 0), (1, 0), (2, 1), (3, 1)),))
-        moved = placed(mark, Placement(2.0, 10.0, 20.0))
+        mark = Curve(of=Parametric(lambda t: (t, t * t), lambda t: (1.0, 2 * t), 0.0, 3.0, 1))
+        moved = placed(placed(mark, Placement(2.0, 10.0, 20.0)), Placement(1.0, 5.0, 0.0, 90.0))
         assert isinstance(moved, Curve)
-        self.assertEqual(moved.pieces, (((10, 20), (12, 20), (14, 22), (16, 22)),))
-        self.assertEqual(sampled(moved, 8)[-1], (16, 22))
+        for place, awaited in zip(moved.pieces()[0], ((-15, 10), (-15, 12), (-21, 14), (-33, 16)), strict=True):
+            self.assertLess(math.dist(place, awaited), 1e-9)
+        self.assertLess(math.dist(sampled(moved, 8)[-1], (-33, 16)), 1e-9)
+
+    def test_the_outline_takes_no_more_pieces_than_the_zoom_needs(self) -> None:
+        spiral = Parametric(
+            lambda t: (t * math.cos(t), t * math.sin(t)),
+            lambda t: (math.cos(t) - t * math.sin(t), math.sin(t) + t * math.cos(t)),
+            0.0,
+            25.0,
+        )
+        mark = placed(Curve(of=spiral), Placement(2.0, 10.0, 20.0))
+        assert isinstance(mark, Curve)
+        counts = []
+        for tolerance in (0.2, 0.02, 0.002, 0.0002):
+            pieces = mark.pieces(tolerance)
+            counts.append(len(pieces))
+            for piece in pieces[2:]:
+                x, y = at(piece, 0.4)
+                x, y = (x - 10) / 2, (y - 20) / 2
+                away = math.hypot(x, y) - math.atan2(y, x)
+                self.assertLess(2 * abs(away - 2 * math.pi * round(away / (2 * math.pi))), 1.5 * tolerance)
+        self.assertEqual(counts, sorted(set(counts)))
+        self.assertLess(counts[0], 40)
 
     def test_exports_carry_the_true_curve(self) -> None:
         page = page_of("conics/parabola-rectangle")
@@ -205,11 +227,11 @@ class Drawn(unittest.TestCase):
         document = ezdxf.read(io.StringIO(dxf(page)))  # type: ignore[attr-defined]
         (spline,) = document.modelspace().query("SPLINE")
         scale = float(page.scale)
-        (x0, _), (x1, _) = curve.pieces[0][0], curve.pieces[-1][3]
+        (x0, _), (x1, _) = curve.pieces()[0][0], curve.pieces()[-1][3]
         for place in spline.construction_tool().approximate(64):
             u = (place.x - (x0 + x1) / 2 / scale) / ((x1 - x0) / 2 / scale)
             height = 47 * (1 - u * u)
-            low = curve.pieces[0][0][1] / scale
+            low = curve.pieces()[0][0][1] / scale
             self.assertAlmostEqual(place.y - low, height, delta=2 * TOLERANCE)
         self.assertRegex(svg(page), r'<path d="M[\d. ]+C')
         self.assertTrue(pdf([page], "t").startswith(b"%PDF"))

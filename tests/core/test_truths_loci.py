@@ -14,6 +14,7 @@ from tests.core.solving import found, measures, point, refusal, slip, solved
 from wisecompass import catalogue
 from wisecompass.drafting.marks import Curve, sampled
 from wisecompass.drafting.solve import Certificate, draw
+from wisecompass.geometry.curves import at
 from wisecompass.judgement.worth import judged
 
 
@@ -34,7 +35,7 @@ def drawn_length(problem_id: str) -> float:
     problem = catalogue.problem(problem_id)
     marks = draw(problem, problem.read({}), problem.methods[0]).marks
     (curve,) = (mark for mark in marks if isinstance(mark, Curve))
-    places = np.array([complex(x, y) for x, y in sampled(curve, 40_000)])
+    places = np.array([complex(*at(piece, k / 400)) for piece in curve.pieces() for k in range(401)])
     return float(np.abs(np.diff(places)).sum())
 
 
@@ -244,7 +245,7 @@ class Winding(unittest.TestCase):
             problem = catalogue.problem("loci/helix")
             drawing = draw(problem, problem.read({"hand": hand, "turns": "2"}), problem.methods[0])
             curves = [mark for mark in drawing.marks if isinstance(mark, Curve)]
-            hidden[hand] = [mark.pen.value for mark in sorted(curves, key=lambda mark: mark.pieces[0][0][1])]
+            hidden[hand] = [mark.pen.value for mark in sorted(curves, key=lambda mark: mark.pieces()[0][0][1])]
         self.assertEqual(hidden["right"], ["hidden", "outline"] * 2)
         self.assertEqual(hidden["left"], ["outline", "hidden"] * 2)
 

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from enum import IntEnum
 from functools import cache
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap, QPolygonF, QTransform
 
 from wisecompass.desk.theme import Theme, drafting_font
 from wisecompass.drafting import marks
@@ -20,6 +21,14 @@ THINNEST = 0.9
 
 SMALLEST_LETTERS = 8.0
 """Capitals are never painted lower than this, px, so that letters stay legible when a large sheet is shown small."""
+
+
+NEAR_ENOUGH = 0.2
+"""How far the outline of a curve may be painted from where it is, px, at any zoom."""
+
+
+DOT_RADIUS, DOT, PHASES = 2.1, 6, 4
+"""Radius of a point's disc, the room it takes and the parts of a pixel it is stamped to, px."""
 
 
 class Stand(IntEnum):
@@ -62,7 +71,7 @@ class MarkPainter:
         self.painter, self.view, self.theme, self.greyed = painter, view, theme, greyed
         self._pens: dict[tuple[Pen, Stand], QPen] = {}
         self._colors: dict[tuple[Pen, Stand], QColor] = {}
-        self._dots: dict[int, list[QPointF]] = {}
+        self._dots: dict[tuple[Pen, Stand], list[tuple[float, float]]] = {}
         self._texts: list[tuple[marks.Text, QColor]] = []
 
     def paint(self, drawn: Iterable[tuple[Mark, Stand]]) -> None:
@@ -70,15 +79,33 @@ class MarkPainter:
         self.painter.save()
         self.painter.setTransform(self.view.transform(), True)
         self.painter.setBrush(Qt.BrushStyle.NoBrush)
+        lines: dict[tuple[Pen, Stand], list[QLineF]] = {}
+        others: list[tuple[Mark, Stand]] = []
         for mark, stand in drawn:
+            if isinstance(mark, marks.Segment):
+                lines.setdefault((mark.pen, stand), []).append(QLineF(mark.x1, mark.y1, mark.x2, mark.y2))
+            elif isinstance(mark, marks.Area):
+                self._area(mark)
+            else:
+                others.append((mark, stand))
+        for key, ruled in lines.items():
+            self.painter.setPen(self._pen(*key))
+            self.painter.drawLines(ruled)
+        for mark, stand in others:
             self._one(mark, stand)
-        for rgb, points in self._dots.items():
-            pen = QPen(QColor(rgb), 4.2 / self.view.k, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap)
-            self.painter.setPen(pen)
-            self.painter.drawPoints(points)
         self.painter.restore()
+        self._paint_dots()
         for text, color in self._texts:
             self._letter(text, color)
+
+    def _paint_dots(self) -> None:
+        """All points but new ones as full discs, over the lines: stamped, for a disc takes ten times as long to draw."""
+        for key, points in self._dots.items():
+            stamps = _stamps(self._color(*key).rgb())
+            for x, y in points:
+                left, top = math.floor(x * PHASES) - DOT * PHASES // 2, math.floor(y * PHASES) - DOT * PHASES // 2
+                stamp = stamps[left % PHASES][top % PHASES]
+                self.painter.drawPixmap(left // PHASES, top // PHASES, stamp)
 
     def _color(self, pen: Pen, stand: Stand) -> QColor:
         """The colour of a pen, mixed once."""
@@ -118,11 +145,11 @@ class MarkPainter:
 
     def _one(self, mark: Mark, stand: Stand) -> None:
         painter = self.painter
-        if isinstance(mark, marks.Segment):
+        if isinstance(mark, marks.Arc):
             painter.setPen(self._pen(mark.pen, stand))
-            painter.drawLine(QPointF(mark.x1, mark.y1), QPointF(mark.x2, mark.y2))
-        elif isinstance(mark, marks.Arc):
-            painter.setPen(self._pen(mark.pen, stand))
+            if mark.sweep == 360.0 and not STROKES[mark.pen].dashes:
+                painter.drawEllipse(QPointF(mark.cx, mark.cy), mark.radius, mark.radius)
+                return
             square = QRectF(mark.cx - mark.radius, mark.cy - mark.radius, 2 * mark.radius, 2 * mark.radius)
             path = QPainterPath()
             path.arcMoveTo(square, -mark.start)
@@ -137,24 +164,25 @@ class MarkPainter:
             painter.restore()
         elif isinstance(mark, marks.Curve):
             painter.setPen(self._pen(mark.pen, stand))
-            path = QPainterPath(QPointF(*mark.pieces[0][0]))
-            for _, first, second, end in mark.pieces:
+            pieces = mark.pieces(NEAR_ENOUGH / self.view.k)
+            path = QPainterPath(QPointF(*pieces[0][0]))
+            for _, first, second, end in pieces:
                 path.cubicTo(*first, *second, *end)
             painter.drawPath(path)
         elif isinstance(mark, marks.Dot):
             self._dot(mark, stand)
-        elif isinstance(mark, marks.Area):
-            self._area(mark)
         elif isinstance(mark, marks.Text):
             self._texts.append((mark, self._color(mark.pen, stand)))
 
     def _dot(self, mark: marks.Dot, stand: Stand) -> None:
         if not mark.shown or stand is Stand.GHOST:
             return
-        color = self._color(Pen.GIVEN if mark.pen is not Pen.GRID else Pen.GRID, stand)
+        key = (Pen.GIVEN if mark.pen is not Pen.GRID else Pen.GRID, stand)
         if stand is not Stand.NEW:
-            self._dots.setdefault(color.rgb(), []).append(QPointF(mark.x, mark.y))
+            view = self.view
+            self._dots.setdefault(key, []).append((view.x + view.k * mark.x, view.y - view.k * mark.y))
             return
+        color = self._color(*key)
         radius = 2.8 / self.view.k
         self.painter.setPen(QPen(color, 1.4 / self.view.k))
         self.painter.setBrush(QBrush(self.theme.color("paper")))
@@ -191,6 +219,26 @@ class MarkPainter:
         painter.rotate(-text.angle)
         painter.drawText(QPointF(-shift, 0), text.text)
         painter.restore()
+
+
+@cache
+def _stamps(rgb: int) -> list[list[QPixmap]]:
+    """The disc of a point in a colour, for each share of a pixel across and down that its middle may lie at."""
+    rows = []
+    for across in range(PHASES):
+        column = []
+        for down in range(PHASES):
+            stamp = QPixmap(DOT + 1, DOT + 1)
+            stamp.fill(Qt.GlobalColor.transparent)
+            with QPainter(stamp) as painter:
+                painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(QColor(rgb))
+                middle = QPointF(DOT / 2 + across / PHASES, DOT / 2 + down / PHASES)
+                painter.drawEllipse(middle, DOT_RADIUS, DOT_RADIUS)
+            column.append(stamp)
+        rows.append(column)
+    return rows
 
 
 @cache

@@ -139,7 +139,8 @@ class SheetView(QWidget):
         top_left = self.view.px(0, page.height)
         paper = QRectF(top_left, self.view.px(page.width, 0))
         shadow = QColor(0, 0, 0, 40)
-        painter.fillRect(paper.translated(3, 4), shadow)
+        painter.fillRect(QRectF(paper.right(), paper.top() + 4, 3, paper.height()), shadow)
+        painter.fillRect(QRectF(paper.left() + 3, paper.bottom(), paper.width() - 3, 4), shadow)
         painter.fillRect(paper, self.theme.color("paper"))
         greyed = self.session.trouble is not None
         brush = MarkPainter(painter, self.view, self.theme, greyed)

@@ -92,7 +92,7 @@ class Lining(Recorder):
         if self.drawing:
             whole = curve()
             for part, pen in [(whole, Pen.OUTLINE)] if isinstance(whole, Parametric) else whole:
-                self.put(marks.Curve, pieces=part.pieces(), pen=self._pen(pen), name=name)
+                self.put(marks.Curve, of=part, pen=self._pen(pen), name=name)
 
     def tint(self, *corners: Point) -> None:
         """Tint a piece in the current step, to show what it works on."""

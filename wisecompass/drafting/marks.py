@@ -7,15 +7,19 @@ views, a diagram, a flat pattern) that the layout places on the paper, and to th
 from __future__ import annotations
 
 import math
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from typing import TypeAlias
+from typing import Any, TypeAlias
 
 from wisecompass.drafting.pens import Pen
 from wisecompass.geometry import curves
-from wisecompass.geometry.curves import Pair, Piece
+from wisecompass.geometry.curves import TOLERANCE, Pair, Parametric, Piece
 
 Box: TypeAlias = tuple[float, float, float, float]
 """left, bottom, right, top"""
+
+ROUGHLY = 0.25
+"""How near a curve's outline must be to find room for it, mm."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,10 +37,19 @@ class Placement:
             x, y = x * c - y * s, x * s + y * c
         return self.dx + self.scale * x, self.dy + self.scale * y
 
+    def after(self, first: Placement) -> Placement:
+        """Both placements in one, ``first`` the earlier."""
+        dx, dy = self.at(first.dx, first.dy)
+        return Placement(self.scale * first.scale, dx, dy, self.angle + first.angle)
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+
+@dataclass(slots=True, kw_only=True)
 class Mark:
-    """What every piece of a drawing has. ``solution`` is 0 for what all solutions share."""
+    """What every piece of a drawing has. ``solution`` is 0 for what all solutions share.
+
+    Nothing changes a mark once it is made. They are not frozen only because that takes three times as long to make, and a
+    keystroke makes thousands.
+    """
 
     pen: Pen = Pen.CONSTRUCTION
     step: int = 0
@@ -45,7 +58,7 @@ class Mark:
     solution: int = 0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class Dot(Mark):
     """A named point; ``shown`` False for one that is only lettered or only there to be picked."""
 
@@ -54,7 +67,7 @@ class Dot(Mark):
     shown: bool = True
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class Segment(Mark):
     x1: float
     y1: float
@@ -62,7 +75,7 @@ class Segment(Mark):
     y2: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class Arc(Mark):
     """A circular arc from ``start`` through ``sweep`` degrees (360: the circle)."""
 
@@ -77,7 +90,7 @@ class Arc(Mark):
         return self.cx + self.radius * math.cos(angle), self.cy + self.radius * math.sin(angle)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class Ellipse(Mark):
     """A whole ellipse; ``angle`` is the direction of its major axis."""
 
@@ -88,21 +101,28 @@ class Ellipse(Mark):
     angle: float = 0.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class Curve(Mark):
-    """A curve as cubic Bézier pieces, each beginning where the one before ends."""
+    """A curve, and where it lies; who draws it says how near its cubic Bézier pieces must come."""
 
-    pieces: tuple[Piece, ...]
+    of: Parametric
+    where: Placement = Placement()
+
+    def pieces(self, tolerance: float = TOLERANCE) -> tuple[Piece, ...]:
+        """Bézier pieces within ``tolerance`` (mm where it lies), each beginning where the one before ends."""
+        at = self.where.at
+        found = self.of.pieces(tolerance / self.where.scale)
+        return tuple((at(*p), at(*q), at(*r), at(*s)) for p, q, r, s in found)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class Area(Mark):
     """A tinted region, to show which piece a step works on."""
 
     corners: tuple[Pair, ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class Text(Mark):
     """Lettering: ``height`` of capitals in mm on paper; (x, y) is its ``anchor`` (left, centre, right) on the base line."""
 
@@ -114,7 +134,7 @@ class Text(Mark):
     angle: float = 0.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class LinearDimension(Mark):
     """A length between two points. Its line stands ``offset`` mm of paper to the left of the way from 1 to 2 (to the
     right if negative), and ``clear`` mm of the figure farther out, to pass what is drawn there; its text stands at the
@@ -130,7 +150,7 @@ class LinearDimension(Mark):
     text_at: float = 0.5
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class RadiusDimension(Mark):
     """A leader with an arrow from a centre to the arc at (x, y)."""
 
@@ -141,7 +161,7 @@ class RadiusDimension(Mark):
     text: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, kw_only=True)
 class AngleDimension(Mark):
     """An angle at (x, y) from ``start`` through ``sweep`` degrees; ``radius`` in mm of paper."""
 
@@ -155,64 +175,87 @@ class AngleDimension(Mark):
 
 def placed(mark: Mark, where: Placement) -> Mark:
     """The mark as it lies on the paper. Lettering and dimensions keep their paper sizes."""
+    return _PLACED[type(mark)](mark, where)
+
+
+def _placed_segment(mark: Segment, where: Placement) -> Mark:
+    x1, y1 = where.at(mark.x1, mark.y1)
+    x2, y2 = where.at(mark.x2, mark.y2)
+    same = {"pen": mark.pen, "step": mark.step, "name": mark.name, "block": mark.block, "solution": mark.solution}
+    return Segment(x1=x1, y1=y1, x2=x2, y2=y2, **same)
+
+
+def _placed_dot(mark: Dot, where: Placement) -> Mark:
+    x, y = where.at(mark.x, mark.y)
+    same = {"pen": mark.pen, "step": mark.step, "name": mark.name, "block": mark.block, "solution": mark.solution}
+    return Dot(x=x, y=y, shown=mark.shown, **same)
+
+
+def _placed_arc(mark: Arc, where: Placement) -> Mark:
+    cx, cy = where.at(mark.cx, mark.cy)
+    same = {"pen": mark.pen, "step": mark.step, "name": mark.name, "block": mark.block, "solution": mark.solution}
+    return Arc(cx=cx, cy=cy, radius=mark.radius * where.scale, start=mark.start + where.angle, sweep=mark.sweep, **same)
+
+
+def _placed_ellipse(mark: Ellipse, where: Placement) -> Mark:
+    cx, cy = where.at(mark.cx, mark.cy)
+    half = {"semi_major": mark.semi_major * where.scale, "semi_minor": mark.semi_minor * where.scale}
+    return replace(mark, cx=cx, cy=cy, angle=mark.angle + where.angle, **half)
+
+
+def _placed_text(mark: Text, where: Placement) -> Mark:
+    x, y = where.at(mark.x, mark.y)
+    return replace(mark, x=x, y=y)
+
+
+def _placed_linear(mark: LinearDimension, where: Placement) -> Mark:
+    x1, y1 = where.at(mark.x1, mark.y1)
+    x2, y2 = where.at(mark.x2, mark.y2)
+    return replace(mark, x1=x1, y1=y1, x2=x2, y2=y2, clear=mark.clear * where.scale)
+
+
+def _placed_radius(mark: RadiusDimension, where: Placement) -> Mark:
+    cx, cy = where.at(mark.cx, mark.cy)
+    x, y = where.at(mark.x, mark.y)
+    return replace(mark, cx=cx, cy=cy, x=x, y=y)
+
+
+def _placed_angle(mark: AngleDimension, where: Placement) -> Mark:
+    x, y = where.at(mark.x, mark.y)
+    return replace(mark, x=x, y=y, start=mark.start + where.angle)
+
+
+_PLACED: dict[type[Mark], Callable[[Any, Placement], Mark]] = {
+    Segment: _placed_segment,
+    Dot: _placed_dot,
+    Arc: _placed_arc,
+    Ellipse: _placed_ellipse,
+    Curve: lambda mark, where: replace(mark, where=where.after(mark.where)),
+    Text: _placed_text,
+    LinearDimension: _placed_linear,
+    RadiusDimension: _placed_radius,
+    AngleDimension: _placed_angle,
+    Area: lambda mark, where: replace(mark, corners=tuple(where.at(*corner) for corner in mark.corners)),
+}
+
+
+def reach(mark: Mark) -> Sequence[Pair]:
+    """Few points whose box is the mark's."""
     if isinstance(mark, Segment):
-        x1, y1 = where.at(mark.x1, mark.y1)
-        x2, y2 = where.at(mark.x2, mark.y2)
-        return Segment(
-            x1=x1,
-            y1=y1,
-            x2=x2,
-            y2=y2,
-            pen=mark.pen,
-            step=mark.step,
-            name=mark.name,
-            block=mark.block,
-            solution=mark.solution,
-        )
+        return ((mark.x1, mark.y1), (mark.x2, mark.y2))
     if isinstance(mark, Dot):
-        x, y = where.at(mark.x, mark.y)
-        return Dot(
-            x=x,
-            y=y,
-            shown=mark.shown,
-            pen=mark.pen,
-            step=mark.step,
-            name=mark.name,
-            block=mark.block,
-            solution=mark.solution,
-        )
-    if isinstance(mark, LinearDimension):
-        x1, y1 = where.at(mark.x1, mark.y1)
-        x2, y2 = where.at(mark.x2, mark.y2)
-        return replace(mark, x1=x1, y1=y1, x2=x2, y2=y2, clear=mark.clear * where.scale)
-    if isinstance(mark, Text):
-        x, y = where.at(mark.x, mark.y)
-        return replace(mark, x=x, y=y)
+        return ((mark.x, mark.y),)
     if isinstance(mark, Arc):
-        cx, cy = where.at(mark.cx, mark.cy)
-        return replace(mark, cx=cx, cy=cy, radius=mark.radius * where.scale, start=mark.start + where.angle)
-    if isinstance(mark, Ellipse):
-        cx, cy = where.at(mark.cx, mark.cy)
-        return replace(
-            mark,
-            cx=cx,
-            cy=cy,
-            semi_major=mark.semi_major * where.scale,
-            semi_minor=mark.semi_minor * where.scale,
-            angle=mark.angle + where.angle,
-        )
-    if isinstance(mark, Curve):
-        pieces = tuple((where.at(*p), where.at(*q), where.at(*r), where.at(*s)) for p, q, r, s in mark.pieces)
-        return replace(mark, pieces=pieces)
-    if isinstance(mark, RadiusDimension):
-        cx, cy = where.at(mark.cx, mark.cy)
-        x, y = where.at(mark.x, mark.y)
-        return replace(mark, cx=cx, cy=cy, x=x, y=y)
-    if isinstance(mark, AngleDimension):
-        x, y = where.at(mark.x, mark.y)
-        return replace(mark, x=x, y=y, start=mark.start + where.angle)
-    assert isinstance(mark, Area)
-    return replace(mark, corners=tuple(where.at(*corner) for corner in mark.corners))
+        cx, cy, r, start, sweep = mark.cx, mark.cy, mark.radius, mark.start, mark.sweep
+        if abs(sweep) >= 360:
+            return ((cx - r, cy - r), (cx + r, cy + r))
+        low, high = (start, start + sweep) if sweep > 0 else (start + sweep, start)
+        quarters = range(math.ceil(low / 90), math.floor(high / 90) + 1)
+        return (mark.end(0.0), mark.end(), *((cx + r * _COS[q % 4], cy + r * _COS[(q - 1) % 4]) for q in quarters))
+    return sampled(mark)
+
+
+_COS = (1, 0, -1, 0)
 
 
 def sampled(mark: Mark, pieces: int = 48) -> list[Pair]:
@@ -229,9 +272,9 @@ def sampled(mark: Mark, pieces: int = 48) -> list[Pair]:
     if isinstance(mark, Area):
         return list(mark.corners)
     if isinstance(mark, Curve):
-        shares = max(1, pieces // max(1, len(mark.pieces)))
-        inner = [curves.at(piece, (k + 1) / shares) for piece in mark.pieces for k in range(shares)]
-        return [mark.pieces[0][0], *inner] if mark.pieces else []
+        fitted = mark.pieces(ROUGHLY)
+        shares = max(1, pieces // len(fitted))
+        return [fitted[0][0], *(curves.at(piece, (k + 1) / shares) for piece in fitted for k in range(shares))]
     if isinstance(mark, RadiusDimension):
         return [(mark.cx, mark.cy), (mark.x, mark.y)]
     if isinstance(mark, Dot | Text | AngleDimension):

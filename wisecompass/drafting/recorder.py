@@ -7,7 +7,7 @@ turn out to lie on it, and gives it its length when the figure is finished: as f
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
@@ -214,21 +214,25 @@ class Recorder:
 
     def finished_marks(self) -> list[Mark]:
         """All marks, each construction line cut to the length that was used."""
-        boxes: dict[str, list[float]] = {}
-        for mark in self._marks:
-            pairs = _reach(mark) if isinstance(mark, _Draft) else marks.sampled(mark, 4)
-            box = boxes.setdefault(mark.block, [math.inf, math.inf, -math.inf, -math.inf])
-            for x, y in pairs:
-                box[0], box[1] = min(box[0], x), min(box[1], y)
-                box[2], box[3] = max(box[2], x), max(box[3], y)
-        sizes = {block: math.hypot(right - left, high - low) for block, (left, low, right, high) in boxes.items()}
+        sizes = self._sizes()
         return [
             _cut(mark, OVERSHOOT * sizes[mark.block] if mark.overshoot else 0.0) if isinstance(mark, _Draft) else mark
             for mark in self._marks
         ]
 
+    def _sizes(self) -> dict[str, float]:
+        """How large each block is: the diagonal of its box."""
+        reached: dict[str, list[tuple[float, float]]] = {}
+        for mark in self._marks:
+            reached.setdefault(mark.block, []).extend(_reach(mark) if isinstance(mark, _Draft) else marks.reach(mark))
+        sizes = {}
+        for block, pairs in reached.items():
+            xs, ys = zip(*pairs, strict=True) if pairs else ((0.0,), (0.0,))
+            sizes[block] = math.hypot(max(xs) - min(xs), max(ys) - min(ys))
+        return sizes
 
-def _reach(draft: _Draft) -> list[tuple[float, float]]:
+
+def _reach(draft: _Draft) -> Sequence[tuple[float, float]]:
     reach = [(float(point.x), float(point.y)) for point in draft.touched]
     if isinstance(draft.shape, Circle) and (draft.whole or not reach):
         cx, cy, r = float(draft.shape.centre.x), float(draft.shape.centre.y), float(draft.shape.radius)

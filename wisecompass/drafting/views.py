@@ -50,7 +50,7 @@ class Views:
             return
         xs = [float(point.x) for point in points]
         room = max((max(xs) - min(xs)) * 0.11, 1e-9)
-        for line in dict.fromkeys((self.ground, self.wall)):
+        for line in (self.ground,) if self.ground == self.wall else (self.ground, self.wall):
             for x, letter, anchor in ((min(xs) - room, "X", "right"), (max(xs) + room, "Y", "left")):
                 end = Point(x, line.at.y)
                 self.board.extend(line, end)

@@ -16,6 +16,7 @@ from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.pens import STROKES, Pen
 from wisecompass.folio.page import Page
+from wisecompass.geometry.curves import TOLERANCE
 
 _ALIGN = {
     "left": TextEntityAlignment.LEFT,
@@ -86,9 +87,11 @@ def _add(space: Modelspace, mark: Mark, scale: float) -> None:
 
 
 def _spline(space: Modelspace, mark: marks.Curve, scale: float, style: dict[str, str]) -> None:
-    """The Bézier pieces as one cubic SPLINE: each joint a knot of multiplicity three."""
-    chain = [mark.pieces[0][0], *(point for piece in mark.pieces for point in piece[1:])]
-    last = len(mark.pieces)
+    """The Bézier pieces as one cubic SPLINE: each joint a knot of multiplicity three; true within
+    ``TOLERANCE`` at full size, whatever the scale of the sheet."""
+    pieces = mark.pieces(TOLERANCE * scale)
+    chain = [pieces[0][0], *(point for piece in pieces for point in piece[1:])]
+    last = len(pieces)
     spline = space.add_spline(dxfattribs={**style, "degree": 3})
     spline.control_points = [(x / scale, y / scale, 0.0) for x, y in chain]
     spline.knots = [0.0] * 4 + [float(k) for k in range(1, last) for _ in range(3)] + [float(last)] * 4

@@ -56,8 +56,9 @@ def _draw(canvas: Canvas, mark: Mark) -> None:
         canvas.restoreState()
     elif isinstance(mark, marks.Curve):
         path = canvas.beginPath()
-        path.moveTo(*mark.pieces[0][0])
-        for _, first, second, end in mark.pieces:
+        pieces = mark.pieces()
+        path.moveTo(*pieces[0][0])
+        for _, first, second, end in pieces:
             path.curveTo(*first, *second, *end)
         canvas.drawPath(path, stroke=1, fill=0)
     elif isinstance(mark, marks.Dot) and mark.shown:

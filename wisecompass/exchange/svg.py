@@ -56,7 +56,8 @@ def _element(mark: Mark, height: float) -> str:
             f'ry="{_n(mark.semi_minor)}" transform="{turn}" {_stroke(mark)}/>'
         )
     if isinstance(mark, marks.Curve):
-        chain = [mark.pieces[0][0], *(point for piece in mark.pieces for point in piece[1:])]
+        pieces = mark.pieces()
+        chain = [pieces[0][0], *(point for piece in pieces for point in piece[1:])]
         first, *others = (f"{_n(x)} {_n(height - y)}" for x, y in chain)
         return f'<path d="M{first}C{" ".join(others)}" {_stroke(mark)}/>'
     if isinstance(mark, marks.Dot):

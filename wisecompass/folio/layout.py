@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import product
 
-from wisecompass.drafting.marks import Area, Box, Dot, LinearDimension, Mark, Placement, sampled
+from wisecompass.drafting.marks import Area, Box, Dot, LinearDimension, Mark, Placement, reach, sampled
 from wisecompass.folio.paper import SCALES
 
 MARGIN = 7.0
@@ -57,7 +57,7 @@ def block_extents(drawn: list[Mark], rotations: Mapping[str, float]) -> dict[str
         if isinstance(mark, Area) or (isinstance(mark, Dot) and not mark.shown):
             continue  # a tint lies on what is drawn anyway, and a point that is not shown needs no room
         turn = Placement(angle=rotations.get(mark.block, 0.0))
-        pairs = [turn.at(*pair) for pair in sampled(mark, 16)] if turn.angle else sampled(mark, 16)
+        pairs = [turn.at(*pair) for pair in sampled(mark)] if turn.angle else reach(mark)
         points.setdefault(mark.block, []).extend(pairs)
         if isinstance(mark, LinearDimension):
             (x1, y1), (x2, y2) = pairs

@@ -97,14 +97,17 @@ def _rule(x1: float, y1: float, x2: float, y2: float, pen: Pen = Pen.BORDER) -> 
 
 
 def _wrapped(text: str, width: float, height: float) -> list[str]:
-    lines = [""]
+    """Lines of whole words; their widths are added up word by word, which is remembered better than that of lines."""
+    lines: list[list[str]] = [[]]
+    taken, space = 0.0, text_width("n n", height) - text_width("nn", height)
     for word in text.split():
-        longer = f"{lines[-1]} {word}".strip()
-        if lines[-1] and text_width(longer, height) > width:
-            lines.append(word)
-        else:
-            lines[-1] = longer
-    return lines
+        longer = text_width(word, height)
+        if lines[-1] and taken + space + longer > width:
+            lines.append([])
+            taken = 0.0
+        taken += longer + (space if lines[-1] else 0.0)
+        lines[-1].append(word)
+    return [" ".join(words) for words in lines]
 
 
 def _furniture(

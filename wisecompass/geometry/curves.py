@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import TypeAlias
 
 Pair: TypeAlias = tuple[float, float]
@@ -32,14 +32,19 @@ class Parametric:
     end: float
     least: int = 4
     """Equal parts of the parameter that it is cut into at least; cusps must fall between two of them."""
+    _fitted: dict[int, tuple[Piece, ...]] = field(default_factory=dict, compare=False, repr=False)
 
     def pieces(self, tolerance: float = TOLERANCE) -> tuple[Piece, ...]:
-        """Bézier pieces that meet with one tangent and stray by no more than ``tolerance``."""
-        found: list[Piece] = []
-        step = (self.end - self.start) / self.least
-        for k in range(self.least):
-            self._fit(self.start + step * k, self.start + step * (k + 1), tolerance, found, DEEPEST)
-        return tuple(found)
+        """Bézier pieces that meet with one tangent and stray by no more than ``tolerance``. They are fitted once for
+        tolerances that differ by less than four times, to the finest of them."""
+        octave = math.floor(math.log(tolerance / TOLERANCE, 4) + 1e-9)
+        if octave not in self._fitted:
+            found: list[Piece] = []
+            step = (self.end - self.start) / self.least
+            for k in range(self.least):
+                self._fit(self.start + step * k, self.start + step * (k + 1), TOLERANCE * 4.0**octave, found, DEEPEST)
+            self._fitted[octave] = tuple(found)
+        return self._fitted[octave]
 
     def _fit(self, start: float, end: float, tolerance: float, found: list[Piece], depth: int) -> None:
         piece = self._piece(start, end)

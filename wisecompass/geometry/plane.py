@@ -2,6 +2,7 @@
 
 All coordinates are numbers of one arithmetic (see ``arithmetic``), in mm; angles are in degrees, anticlockwise
 from the x axis. Nothing here compares computed coordinates: which of two crossings is wanted is said by a selector.
+Nobody changes a point, line or circle; they are not frozen only because that makes them slow to make.
 """
 
 from __future__ import annotations
@@ -12,7 +13,7 @@ from dataclasses import dataclass, replace
 from wisecompass.arithmetic import Number, atan2_deg, cos_deg, hypot, pick, root, sin_deg
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class Point:
     """A point of the sheet, with the name it is lettered by (not part of its identity)."""
 
@@ -27,7 +28,7 @@ class Point:
         return Point(self.x + dx, self.y + dy, name)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class Line:
     """A straight line through ``at`` in the direction (dx, dy), which need not be of unit length."""
 
@@ -59,7 +60,7 @@ class Line:
         return Line(Point(self.at.x - self.dy * share, self.at.y + self.dx * share), self.dx, self.dy, name)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class Circle:
     """A circle, or the whole of which an arc is a part."""
 

@@ -63,7 +63,7 @@ def _away(truth: Truth, drawn: KDTree | None) -> Callable[[float, float], float]
 
 def _drawn(marks: Sequence[Mark], block: str) -> KDTree | None:
     """Places close together along the true curves that are drawn in a block."""
-    pieces = [piece for mark in marks if isinstance(mark, Curve) and mark.block == block for piece in mark.pieces]
+    pieces = [piece for mark in marks if isinstance(mark, Curve) and mark.block == block for piece in mark.pieces()]
     return KDTree([at(piece, share / CLOSE) for piece in pieces for share in range(CLOSE + 1)]) if pieces else None
 
 

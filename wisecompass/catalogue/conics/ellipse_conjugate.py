@@ -156,7 +156,7 @@ def rotated_half_diameter(b: Board, g: Conjugates) -> None:
     b.find("major", 2 * long)
     b.find("minor", 2 * short)
     if b.drawing:
-        b.put(marks.Curve, pieces=_curve(g).pieces(), pen=Pen.OUTLINE, name="ellipse")
+        b.put(marks.Curve, of=_curve(g), pen=Pen.OUTLINE, name="ellipse")
     b.check(
         "the squares of the half axes add up like those of the half diameters",
         long * long + short * short - (g.first * g.first + g.second * g.second) / 4,

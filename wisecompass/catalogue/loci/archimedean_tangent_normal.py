@@ -52,7 +52,7 @@ def constant_of_the_curve(b: Board, g: SpiralPoint) -> None:
     level = b.level_line(centre, "level axis", pen=Pen.CENTRE)
     b.step("say", Instrument.CURVE, makes=["spiral"], words={"text": "Draw the spiral by its divided gap"})
     if b.drawing:
-        b.put(marks.Curve, pieces=curve(g).pieces(), pen=Pen.GIVEN, name="spiral")
+        b.put(marks.Curve, of=curve(g), pen=Pen.GIVEN, name="spiral")
     ray = b.protract(level, centre, g.start_angle + g.turned * way(g), "radius", why="start and angle turned together")
     at = b.lay_off(ray, centre, _radius(g), "P", why="inner radius and its growth as far as here")
     growth = gap(g) / pi_times(2 * g.turns)

@@ -68,7 +68,7 @@ def helix_and_wire_circles(b: Board, g: Spring) -> None:
         if b.drawing:
             for away in (float(g.wire) / 2, -float(g.wire) / 2):
                 for part, pen in _parallel(g, away):
-                    b.put(marks.Curve, pieces=part.pieces(), pen=pen, name="outline")
+                    b.put(marks.Curve, of=part, pen=pen, name="outline")
         b.dimension(foot, top, offset=9, clear=radius)
     start, end, high = develop(b, pi_times(g.mean_diameter * g.turns), height)
     b.find("wire_length", plane.distance(start, high))
