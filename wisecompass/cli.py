@@ -43,6 +43,11 @@ def _parser() -> argparse.ArgumentParser:
     solve.add_argument("--solution", type=int, default=None, help="which of several answers is lined in")
     solve.add_argument("--projection", choices=("first", "third"), default="first", help="first or third angle")
     solve.add_argument("--naming", choices=("primes", "indices"), default="primes", help="a′ and a, or A and A₁")
+    solve.add_argument("--numbering", choices=("from 0", "from 1"), default="from 0", help="number of the first division")
+    solve.add_argument(
+        "--counting", choices=("anticlockwise", "clockwise"), default="anticlockwise", help="way of divisions"
+    )
+    solve.add_argument("--beginning", choices=("right", "top", "left", "bottom"), default="right", help="of divisions")
     solve.add_argument("--json", action="store_true", help="print the report as JSON")
     solve.add_argument("--paper", choices=("A4", "A3", "A2", "A1", "A0", "Letter"), default="A4")
     solve.add_argument("--portrait", action="store_true", help="paper upright")
@@ -196,9 +201,15 @@ def _brief_file(path: Path) -> tuple[str, str | None, dict[str, str | int | floa
 
 
 def _conventions(args: argparse.Namespace) -> Conventions:
-    from wisecompass.drafting.conventions import Conventions, Naming, Projection
+    from wisecompass.drafting.conventions import Beginning, Conventions, Counting, Naming, Numbering, Projection
 
-    return Conventions(Projection(args.projection), Naming(args.naming))
+    return Conventions(
+        projection=Projection(args.projection),
+        naming=Naming(args.naming),
+        numbering=Numbering(args.numbering),
+        counting=Counting(args.counting),
+        beginning=Beginning(args.beginning),
+    )
 
 
 def _page(args: argparse.Namespace, problem: Problem, method: Method, typed: Typed, solution: int) -> Page:

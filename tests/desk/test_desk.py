@@ -329,8 +329,8 @@ class UndoRedo(DeskTest):
             lambda: self.session.set_method("corner arcs"),
             lambda: self.session.set_scale("1:1"),
             lambda: self.session.set_paper("A3", False),
-            lambda: self.window.projection_group.actions()[1].trigger(),
-            lambda: self.window.naming_group.actions()[1].trigger(),
+            lambda: self.window.school_groups["projection"].actions()[1].trigger(),
+            lambda: self.window.school_groups["naming"].actions()[1].trigger(),
         )
         states = [start]
         for change in changes:

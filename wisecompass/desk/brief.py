@@ -13,6 +13,7 @@ from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import UNITS, Unreadable, read
 from wisecompass.desk.flow import FlowLayout
 from wisecompass.desk.session import Session
+from wisecompass.desk.slide import Slide
 from wisecompass.desk.theme import UNIT, Theme, interface_font
 from wisecompass.drafting.givens import Form, Given
 from wisecompass.drafting.wording import number_text
@@ -213,7 +214,19 @@ class Brief(QWidget):
         self.reason.setObjectName("reason")
         self.reason.setWordWrap(True)
         self.reason.hide()
+        self.counts = QLabel()
+        self.counts.setObjectName("quiet")
+        self.slide = Slide(session, theme)
+        beforehand = QHBoxLayout()
+        beforehand.setSpacing(UNIT)
+        beforehand.addWidget(self.counts)
+        beforehand.addWidget(self.slide)
+        self.slide_words = QLabel("slides the ringed point of the curve")
+        self.slide_words.setObjectName("quiet")
+        beforehand.addWidget(self.slide_words)
+        beforehand.addStretch(1)
         column.addWidget(self.sentence)
+        column.addLayout(beforehand)
         column.addWidget(self.reason)
         row = QHBoxLayout()
         row.setSpacing(UNIT)
@@ -303,6 +316,8 @@ class Brief(QWidget):
             said = f"{self._unit_after(item, text)}{stop} "
             if said != tail.text():
                 tail.setText(said)
+        self._count_beforehand()
+        self.slide_words.setVisible(not self.slide.isHidden())
         trouble = self.session.trouble
         reason = _sentence(str(trouble)) if trouble else ""
         if reason != self.reason.text():
@@ -310,6 +325,15 @@ class Brief(QWidget):
             self.reason.setVisible(trouble is not None)
         self.show_worths()
         self.turner.refresh()
+
+    def _count_beforehand(self) -> None:
+        """What is counted before the first step; it stands as it was while the givens admit no figure."""
+        drawing = self.session.drawing
+        counted = "" if drawing is None else drawing.problem.reckoned(drawing.typed)
+        if counted != self.counts.text():
+            self.counts.setText(counted)
+        if self.counts.isHidden() == bool(counted):
+            self.counts.setVisible(bool(counted))
 
     def show_worths(self) -> None:
         """The methods with their worth, the best for these numbers first once they have been judged."""

@@ -129,7 +129,7 @@ class _Painter(QStyledItemDelegate):
         if row.kind is RowKind.ANSWER:
             return QSize(width, 42 if row.below else 26)
         metrics = QFontMetrics(interface_font(13))
-        box = metrics.boundingRect(QRect(0, 0, width - 44, 1000), Qt.TextFlag.TextWordWrap, row.left)
+        box = metrics.boundingRect(QRect(0, 0, width - 4 * UNIT - 22, 1000), Qt.TextFlag.TextWordWrap, row.left)
         return QSize(width, box.height() + 9 + (16 if row.below else 0))
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: AnyIndex) -> None:

@@ -9,11 +9,15 @@ from typing import Any
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
+from wisecompass.arithmetic import PLAIN
+from wisecompass.arithmetic.expression import Expression
 from wisecompass.catalogue import problem
 from wisecompass.drafting.conventions import Conventions, Units
 from wisecompass.drafting.errors import BadGiven, Infeasible, WiseCompassError
-from wisecompass.drafting.givens import Typed
+from wisecompass.drafting.givens import Form, Typed
+from wisecompass.drafting.marks import Dot
 from wisecompass.drafting.problem import Method, Problem
+from wisecompass.drafting.sliding import given_of, nearest, reach
 from wisecompass.drafting.solve import Certificate, Drawing, certify, draw
 from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
 from wisecompass.folio.page import Page, Title, compose
@@ -160,6 +164,26 @@ class Session(QObject):
         self._typing = True
         self._push(after, f"{name.replace('_', ' ')} {text}", melt=name)
         self._typing = False
+
+    def slide_to(self, x: float, y: float) -> None:
+        """Take the chosen point of the curve nearest to (x, y), in mm of its block."""
+        chosen = self.problem.chosen
+        if chosen is not None and self.drawing is not None and self.trouble is None:
+            self.set_given(chosen.given, nearest(self.problem, chosen, self.typed, x, y))
+
+    def chosen_dot(self) -> Dot | None:
+        """The chosen point of the curve as it lies on the page."""
+        chosen = self.problem.chosen
+        if chosen is None or self.page is None or self.drawing is None or self.drawing.problem is not self.problem:
+            return None
+        name = chosen.point
+        if given_of(self.problem, chosen).form is Form.COUNT:
+            value = self.typed[chosen.given]
+            assert isinstance(value, Expression)
+            least, most = reach(self.problem, chosen, self.typed)
+            at = round(min(max(float(value.evaluate(PLAIN)), least), most))
+            name = name.format(at + self.conventions.first_number)
+        return next((m for m in self.page.marks if isinstance(m, Dot) and m.name == name and m.block == chosen.block), None)
 
     def _serving(self, typed: Typed) -> Method:
         """The figure's method if it serves, else the first that does.

@@ -56,7 +56,8 @@ class _Picked:
 
 
 class SheetView(QWidget):
-    """Shows the session's page. Wheel zooms, drag pans, double click fits, a click picks."""
+    """Shows the session's page. Wheel zooms, drag pans, double click fits, a click picks. The chosen point of a curve is
+    dragged along it, or clicked to another place of it."""
 
     measured = Signal(object)
     first_painted = Signal()
@@ -70,6 +71,7 @@ class SheetView(QWidget):
         self.hover: marks.Dot | None = None
         self._pressed: QPointF | None = None
         self._dragged = False
+        self._sliding = False
         self.paints = 0
         self.show_faired = False
         self._faired_of: Drawing | None = None
@@ -155,11 +157,20 @@ class SheetView(QWidget):
         if not greyed:
             if self.show_faired:
                 self._paint_faired(painter)
+            self._paint_chosen(painter)
             self._paint_measure(painter)
             self._paint_hover(painter)
         self.paints += 1
         if self.paints == 1:
             QTimer.singleShot(0, self.first_painted.emit)
+
+    def _paint_chosen(self, painter: QPainter) -> None:
+        """A ring about the chosen point of a curve says that it can be dragged."""
+        dot = self.session.chosen_dot()
+        if dot is not None and dot.step <= self.session.step:
+            painter.setPen(QPen(self.theme.color("accent"), 1.5))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawEllipse(self.view.px(dot.x, dot.y), 7, 7)
 
     def toggle_faired(self) -> None:
         """Show, or no longer show, what a hand would fair through the plotted points alone."""
@@ -242,8 +253,7 @@ class SheetView(QWidget):
         """The named point under the pointer."""
         best, nearest = None, PICK
         for dot in self._dots():
-            here = self.view.px(dot.x, dot.y)
-            away = math.hypot(here.x() - at.x(), here.y() - at.y())
+            away = self._away(dot, at)
             if away < nearest:
                 best, nearest = dot, away
         return best
@@ -318,10 +328,13 @@ class SheetView(QWidget):
 
     def figure_coordinates(self, dot: marks.Dot) -> tuple[float, float]:
         """A point of the page in mm of its block, as the construction has it."""
+        return self._in_block(dot.block, dot.x, dot.y)
+
+    def _in_block(self, block: str, x: float, y: float) -> Pair:
         page = self.session.page
         assert page is not None
-        place = page.placements[dot.block]
-        x, y = (dot.x - place.dx) / place.scale, (dot.y - place.dy) / place.scale
+        place = page.placements[block]
+        x, y = (x - place.dx) / place.scale, (y - place.dy) / place.scale
         c, s = math.cos(math.radians(-place.angle)), math.sin(math.radians(-place.angle))
         return x * c - y * s, x * s + y * c
 
@@ -346,11 +359,28 @@ class SheetView(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:  # noqa: N802
         self._pressed, self._dragged = event.position(), False
+        dot = self.session.chosen_dot()
+        self._sliding = dot is not None and self._away(dot, event.position()) < PICK
+
+    def _away(self, dot: marks.Dot, at: QPointF) -> float:
+        """How far a point is from the pointer, px."""
+        here = self.view.px(dot.x, dot.y)
+        return math.hypot(here.x() - at.x(), here.y() - at.y())
+
+    def _slide(self, at: QPointF) -> None:
+        """Take the chosen point of the curve along to the pointer."""
+        chosen = self.session.problem.chosen
+        page = self.session.page
+        if chosen is not None and page is not None and chosen.block in page.placements:
+            self.session.slide_to(*self._in_block(chosen.block, *self.view.mm(at)))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:  # noqa: N802
         if self._pressed is not None and event.buttons():
             moved = event.position() - self._pressed
-            if self._dragged or moved.manhattanLength() > 4:
+            if self._sliding:
+                self._dragged = True
+                self._slide(event.position())
+            elif self._dragged or moved.manhattanLength() > 4:
                 self._dragged, self.fitted = True, False
                 self.view = View(self.view.k, self.view.x + moved.x(), self.view.y + moved.y())
                 self._pressed = event.position()
@@ -368,9 +398,12 @@ class SheetView(QWidget):
                 self.pick(dot)
             else:
                 mark = self.mark_at(event.position())
-                if mark is not None:
+                chosen = self.session.problem.chosen
+                if isinstance(mark, marks.Curve | marks.Ellipse) and chosen is not None and mark.block == chosen.block:
+                    self._slide(event.position())
+                elif mark is not None:
                     self.session.go_to(mark.step)
-        self._pressed = None
+        self._pressed, self._sliding = None, False
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:  # noqa: N802
         self.fit()

@@ -31,11 +31,23 @@ from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.steps import WALKING, StepStrip
 from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, style_sheet
-from wisecompass.drafting.conventions import Naming, Projection, Units
+from wisecompass.drafting.conventions import Beginning, Counting, Naming, Numbering, Projection, Units
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.folio import store
 from wisecompass.folio.document import Folio, LogEntry
 from wisecompass.folio.paper import SIZES
+
+SCHOOLS: dict[str, tuple[tuple[object, str], ...]] = {
+    "projection": ((Projection.FIRST, "First angle: top view below"), (Projection.THIRD, "Third angle: top view above")),
+    "naming": ((Naming.PRIMES, "Points a′ and a"), (Naming.INDICES, "Points A and A₁")),
+    "numbering": ((Numbering.FROM_0, "Divisions from 0"), (Numbering.FROM_1, "Divisions from 1")),
+    "counting": (
+        (Counting.ANTICLOCKWISE, "Circles counted anticlockwise"),
+        (Counting.CLOCKWISE, "Circles counted clockwise"),
+    ),
+    "beginning": tuple((place, f"Circles counted from the {place}") for place in Beginning),
+}
+"""Conventions by their name in the folio: each choice and its words in the menu."""
 
 NOTICE_FOR = 6000
 """Milliseconds that a notice stays."""
@@ -200,17 +212,14 @@ class DeskWindow(QMainWindow):
             action = self._choice(self.way_group, text, landscape)
             action.triggered.connect(lambda _=False, way=landscape: self.session.set_paper(self.session.sheet.paper, way))
             found.append(action)
-        self.projection_group, self.naming_group = QActionGroup(self), QActionGroup(self)
+        self.school_groups: dict[str, QActionGroup] = {}
+        for school, choices in SCHOOLS.items():
+            group = self.school_groups[school] = QActionGroup(self)
+            for value, text in choices:
+                action = self._choice(group, text, value)
+                action.triggered.connect(lambda _=False, to={school: value}: self.session.set_conventions(**to))
+                found.append(action)
         self.units_group = QActionGroup(self)
-        projections = ((Projection.FIRST, "First angle: top view below"), (Projection.THIRD, "Third angle: top view above"))
-        for projection, text in projections:
-            action = self._choice(self.projection_group, text, projection)
-            action.triggered.connect(lambda _=False, value=projection: self.session.set_conventions(projection=value))
-            found.append(action)
-        for naming, text in ((Naming.PRIMES, "Points a′ and a"), (Naming.INDICES, "Points A and A₁")):
-            action = self._choice(self.naming_group, text, naming)
-            action.triggered.connect(lambda _=False, value=naming: self.session.set_conventions(naming=value))
-            found.append(action)
         for units, text in ((Units.MM, "Lengths in mm"), (Units.CM, "Lengths in cm"), (Units.INCH, "Lengths in inches")):
             action = self._choice(self.units_group, text, units)
             action.triggered.connect(lambda _=False, value=units: self.session.set_units(value))
@@ -242,9 +251,8 @@ class DeskWindow(QMainWindow):
         for group, value in (
             (self.paper_group, sheet.paper),
             (self.way_group, sheet.landscape),
-            (self.projection_group, settings.projection),
-            (self.naming_group, settings.naming),
             (self.units_group, settings.units),
+            *((group, getattr(settings, school)) for school, group in self.school_groups.items()),
         ):
             for action in group.actions():
                 action.setChecked(action.data() == value)

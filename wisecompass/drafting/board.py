@@ -123,13 +123,23 @@ class Board(Lining):
             found.append(self._marked(here, line))
         return found
 
-    def divide_circle(self, circle: Circle, parts: int, start_angle: int, prefix: str, why: str = "") -> list[Point]:
-        """Divide a circle into equal parts, numbered from 0 and anticlockwise from ``start_angle``."""
+    def divide_circle(
+        self,
+        circle: Circle,
+        parts: int,
+        start_angle: Number | int,
+        prefix: str,
+        why: str = "",
+        *,
+        clockwise: bool = False,
+    ) -> list[Point]:
+        """Divide a circle into equal parts, numbered from ``start_angle`` and anticlockwise or ``clockwise``."""
         self.step("divide circle", Instrument.DIVIDERS, on=(circle.name,), words={"parts": str(parts)}, why=why)
         points = []
         for index in range(parts):
-            angle = self.number(start_angle) + self.number(360) * index / parts
-            exact = circle.point_at(angle, f"{prefix}{index}")
+            share = self.number(360) * index / parts
+            angle = start_angle + (-share if clockwise else share)
+            exact = circle.point_at(angle, self.numbered(prefix, index))
             points.append(self._marked(self._stray_point(exact, "needle"), circle))
         self.steps[-1].makes.extend(point.name for point in points)
         return points

@@ -20,6 +20,34 @@ class Naming(StrEnum):
     INDICES = "indices"
 
 
+class Numbering(StrEnum):
+    """Divisions from 0, so that 0 and 12 stand over one another where a curve closes, or from 1."""
+
+    FROM_0 = "from 0"
+    FROM_1 = "from 1"
+
+
+class Counting(StrEnum):
+    """The way round in which the divisions of a circle are counted, where the figure does not say."""
+
+    ANTICLOCKWISE = "anticlockwise"
+    CLOCKWISE = "clockwise"
+
+
+class Beginning(StrEnum):
+    """Where the divisions of a circle begin, where the figure does not say."""
+
+    RIGHT = "right"
+    TOP = "top"
+    LEFT = "left"
+    BOTTOM = "bottom"
+
+    @property
+    def angle(self) -> int:
+        """Its direction from the centre, degrees."""
+        return {"right": 0, "top": 90, "left": 180, "bottom": 270}[self.value]
+
+
 class Units(StrEnum):
     """What lengths are shown in, and what a number typed without a unit means."""
 
@@ -40,6 +68,13 @@ class Conventions:
     projection: Projection = Projection.FIRST
     naming: Naming = Naming.PRIMES
     units: Units = Units.MM
+    numbering: Numbering = Numbering.FROM_0
+    counting: Counting = Counting.ANTICLOCKWISE
+    beginning: Beginning = Beginning.RIGHT
+
+    @property
+    def first_number(self) -> int:
+        return 1 if self.numbering is Numbering.FROM_1 else 0
 
     def front_name(self, point: str) -> str:
         """The name of space point ``point`` in the front view."""

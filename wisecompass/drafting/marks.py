@@ -135,6 +135,16 @@ class Text(Mark):
 
 
 @dataclass(slots=True, kw_only=True)
+class Break(Mark):
+    """Where a line is broken off at (x, y) because it runs far on in the direction ``angle``; ``text`` says to what."""
+
+    x: float
+    y: float
+    angle: float
+    text: str = ""
+
+
+@dataclass(slots=True, kw_only=True)
 class LinearDimension(Mark):
     """A length between two points. Its line stands ``offset`` mm of paper to the left of the way from 1 to 2 (to the
     right if negative), and ``clear`` mm of the figure farther out, to pass what is drawn there; its text stands at the
@@ -181,31 +191,48 @@ def placed(mark: Mark, where: Placement) -> Mark:
 def _placed_segment(mark: Segment, where: Placement) -> Mark:
     x1, y1 = where.at(mark.x1, mark.y1)
     x2, y2 = where.at(mark.x2, mark.y2)
-    same = {"pen": mark.pen, "step": mark.step, "name": mark.name, "block": mark.block, "solution": mark.solution}
-    return Segment(x1=x1, y1=y1, x2=x2, y2=y2, **same)
+    return Segment(
+        x1=x1, y1=y1, x2=x2, y2=y2, pen=mark.pen, step=mark.step, name=mark.name, block=mark.block, solution=mark.solution
+    )
 
 
 def _placed_dot(mark: Dot, where: Placement) -> Mark:
     x, y = where.at(mark.x, mark.y)
-    same = {"pen": mark.pen, "step": mark.step, "name": mark.name, "block": mark.block, "solution": mark.solution}
-    return Dot(x=x, y=y, shown=mark.shown, **same)
+    return Dot(
+        x=x, y=y, shown=mark.shown, pen=mark.pen, step=mark.step, name=mark.name, block=mark.block, solution=mark.solution
+    )
 
 
 def _placed_arc(mark: Arc, where: Placement) -> Mark:
     cx, cy = where.at(mark.cx, mark.cy)
-    same = {"pen": mark.pen, "step": mark.step, "name": mark.name, "block": mark.block, "solution": mark.solution}
-    return Arc(cx=cx, cy=cy, radius=mark.radius * where.scale, start=mark.start + where.angle, sweep=mark.sweep, **same)
+    return Arc(
+        cx=cx,
+        cy=cy,
+        radius=mark.radius * where.scale,
+        start=mark.start + where.angle,
+        sweep=mark.sweep,
+        pen=mark.pen,
+        step=mark.step,
+        name=mark.name,
+        block=mark.block,
+        solution=mark.solution,
+    )
 
 
 def _placed_ellipse(mark: Ellipse, where: Placement) -> Mark:
     cx, cy = where.at(mark.cx, mark.cy)
-    half = {"semi_major": mark.semi_major * where.scale, "semi_minor": mark.semi_minor * where.scale}
-    return replace(mark, cx=cx, cy=cy, angle=mark.angle + where.angle, **half)
+    major, minor = mark.semi_major * where.scale, mark.semi_minor * where.scale
+    return replace(mark, cx=cx, cy=cy, angle=mark.angle + where.angle, semi_major=major, semi_minor=minor)
 
 
 def _placed_text(mark: Text, where: Placement) -> Mark:
     x, y = where.at(mark.x, mark.y)
     return replace(mark, x=x, y=y)
+
+
+def _placed_break(mark: Break, where: Placement) -> Mark:
+    x, y = where.at(mark.x, mark.y)
+    return replace(mark, x=x, y=y, angle=mark.angle + where.angle)
 
 
 def _placed_linear(mark: LinearDimension, where: Placement) -> Mark:
@@ -232,6 +259,7 @@ _PLACED: dict[type[Mark], Callable[[Any, Placement], Mark]] = {
     Ellipse: _placed_ellipse,
     Curve: lambda mark, where: replace(mark, where=where.after(mark.where)),
     Text: _placed_text,
+    Break: _placed_break,
     LinearDimension: _placed_linear,
     RadiusDimension: _placed_radius,
     AngleDimension: _placed_angle,
@@ -277,7 +305,7 @@ def sampled(mark: Mark, pieces: int = 48) -> list[Pair]:
         return [fitted[0][0], *(curves.at(piece, (k + 1) / shares) for piece in fitted for k in range(shares))]
     if isinstance(mark, RadiusDimension):
         return [(mark.cx, mark.cy), (mark.x, mark.y)]
-    if isinstance(mark, Dot | Text | AngleDimension):
+    if isinstance(mark, Dot | Text | AngleDimension | Break):
         return [(mark.x, mark.y)]
     return []
 

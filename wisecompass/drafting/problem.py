@@ -14,6 +14,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import Infeasible, Unknown
 from wisecompass.drafting.givens import Given, Givens, Raw, Typed, bind, bind_rational, givens_of, shown
 from wisecompass.drafting.step import Kind
+from wisecompass.drafting.wording import number_text
 from wisecompass.geometry.plane import Point
 from wisecompass.geometry.space import Point3
 
@@ -82,6 +83,19 @@ class Slip:
 
 
 @dataclass(frozen=True)
+class Chosen:
+    """A given that chooses a point on the curve, so that it can be slid along: its name, and what the point is called.
+
+    ``point`` may hold ``{}`` for the value of a counted given. ``last`` says how far it goes, where that hangs on others.
+    """
+
+    given: str
+    point: str = "P"
+    last: Callable[[Any], Number] | None = None
+    block: str = ""
+
+
+@dataclass(frozen=True)
 class Problem:
     """One problem of the catalogue."""
 
@@ -98,6 +112,9 @@ class Problem:
     cautions: tuple[str, ...] = ()
     numerical: frozenset[str] = frozenset()
     """Findings that are only numerical, not proved."""
+    beforehand: Callable[[Any], str] | None = None
+    """What the drafter counts or reckons before the first step, as one sentence."""
+    chosen: Chosen | None = None
 
     @property
     def family(self) -> str:
@@ -163,6 +180,17 @@ class Problem:
     def spoken(self, typed: Typed) -> str:
         """The brief as a plain sentence."""
         return self.brief.format(**{item.name: shown(item, typed[item.name]) for item in self.given_list})
+
+    def reckoned(self, typed: Typed) -> str:
+        """What is counted or reckoned before the first step; empty where nothing is. It also says where a chosen point
+        lies beyond the end of the curve."""
+        g = bind(self.givens, typed, PLAIN)
+        said = [] if self.beforehand is None else [self.beforehand(g)]
+        if self.chosen is not None and self.chosen.last is not None:
+            last = float(self.chosen.last(g))
+            if float(getattr(g, self.chosen.given)) > last:
+                said.append(f"The curve ends at {number_text(last)}: the tangent is drawn there.")
+        return " ".join(said)
 
     def slip_figures(self, typed: Typed) -> dict[str, dict[str, float]]:
         """What the drawing of each mistake would measure, by slip and finding."""

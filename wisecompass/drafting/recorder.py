@@ -14,7 +14,7 @@ from fractions import Fraction
 from typing import Any
 
 from wisecompass.arithmetic import PLAIN, Arithmetic, Number
-from wisecompass.drafting import marks
+from wisecompass.drafting import breaking, marks
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.hand import Unsteadiness
 from wisecompass.drafting.marks import Mark
@@ -40,6 +40,8 @@ class _Draft:
     whole: bool
     overshoot: bool
     touched: list[Point] = field(default_factory=list)
+    far: list[Point] = field(default_factory=list)
+    """Points that it runs to, but only as far as there is room."""
 
 
 @dataclass(frozen=True)
@@ -71,11 +73,14 @@ class Recorder:
         self.findings: dict[str, Number | str | bool | int | None] = {}
         self.checks: list[Check] = []
         self.plotted: set[str] = set()
+        self.from_zero: dict[str, str] = {}
         self.faired: list[Faired] = []
         self.solutions = 1
         self.rotations: dict[str, float] = {}
         self._marks: list[Mark | _Draft] = []
         self._drafts: dict[int, _Draft] = {}
+        self._far: list[range] = []
+        self._may_be_far = False
         self._unsteadiness = unsteadiness
         self._block = ""
         self._solution = 0
@@ -95,6 +100,16 @@ class Recorder:
             return point
         return self._unsteadiness.stray_point(point, getattr(self._unsteadiness.hand, part), len(self.steps))
 
+    def nth(self, k: int) -> str:
+        """The number of the k-th division (k from 0), counted from 0 or from 1 as the conventions say."""
+        return str(k + self.conventions.first_number)
+
+    def numbered(self, prefix: str, k: int) -> str:
+        """The name of the k-th division's point; what it is called from 0 is kept in ``from_zero``."""
+        name = f"{prefix}{self.nth(k)}"
+        self.from_zero[name] = f"{prefix}{k}"
+        return name
+
     # -------------------------------------------------------------------------------------------------- places
     @contextmanager
     def block(self, name: str) -> Iterator[None]:
@@ -104,6 +119,16 @@ class Recorder:
             yield
         finally:
             self._block = before
+
+    @contextmanager
+    def may_be_far(self) -> Iterator[None]:
+        """What the body draws may lie far off. Lines to there are then broken off near the rest of the figure."""
+        first, before, self._may_be_far = len(self._marks), self._may_be_far, True
+        try:
+            yield
+        finally:
+            self._may_be_far = before
+            self._far.append(range(first, len(self._marks)))
 
     @contextmanager
     def for_solution(self, number: int) -> Iterator[None]:
@@ -203,38 +228,69 @@ class Recorder:
         """Put a line or arc on the sheet, as long as it will turn out to be needed."""
         if not self._constructing:
             return
-        draft = _Draft(shape, pen, len(self.steps), self._block, self._solution, whole, overshoot, list(touched))
+        draft = _Draft(shape, pen, len(self.steps), self._block, self._solution, whole, overshoot)
+        (draft.far if self._may_be_far else draft.touched).extend(touched)
         self._marks.append(draft)
         self._drafts[id(shape)] = draft
 
     def touch(self, shape: Line | Circle, point: Point) -> None:
         """The drawing of ``shape`` must reach ``point``."""
         if self._constructing and id(shape) in self._drafts:
-            self._drafts[id(shape)].touched.append(point)
+            draft = self._drafts[id(shape)]
+            (draft.far if self._may_be_far else draft.touched).append(point)
 
     def finished_marks(self) -> list[Mark]:
         """All marks, each construction line cut to the length that was used."""
-        sizes = self._sizes()
-        return [
-            _cut(mark, OVERSHOOT * sizes[mark.block] if mark.overshoot else 0.0) if isinstance(mark, _Draft) else mark
-            for mark in self._marks
-        ]
+        far = {index for indices in self._far for index in indices}
+        reached = self._reached(far)
+        sizes = {block: _diagonal(pairs) for block, pairs in reached.items()}
+        boxes = {block: breaking.limits(pairs) for block, pairs in reached.items()} if far else {}
+        finished: list[Mark] = []
+        for index, mark in enumerate(self._marks):
+            size = OVERSHOOT * sizes.get(mark.block, 0.0)
+            whole = _cut(mark, size if mark.overshoot else 0.0) if isinstance(mark, _Draft) else mark
+            box = boxes.get(mark.block)
+            loose = index in far or (isinstance(mark, _Draft) and mark.far)
+            finished += [whole] if box is None or not loose else self._broken(mark, whole, box)
+        return breaking.said_once(finished) if far else finished
 
-    def _sizes(self) -> dict[str, float]:
-        """How large each block is: the diagonal of its box."""
+    def _reached(self, far: set[int]) -> dict[str, list[tuple[float, float]]]:
+        """What each block covers, apart from what may be far."""
         reached: dict[str, list[tuple[float, float]]] = {}
-        for mark in self._marks:
-            reached.setdefault(mark.block, []).extend(_reach(mark) if isinstance(mark, _Draft) else marks.reach(mark))
-        sizes = {}
-        for block, pairs in reached.items():
-            xs, ys = zip(*pairs, strict=True) if pairs else ((0.0,), (0.0,))
-            sizes[block] = math.hypot(max(xs) - min(xs), max(ys) - min(ys))
-        return sizes
+        for index, mark in enumerate(self._marks):
+            if index not in far:
+                reached.setdefault(mark.block, []).extend(_reach(mark) if isinstance(mark, _Draft) else marks.reach(mark))
+        return reached
+
+    def _broken(self, mark: Mark | _Draft, whole: Mark, box: marks.Box) -> list[Mark]:
+        """What is left near the figure of a mark that may be far."""
+        if isinstance(whole, marks.Segment):
+            if isinstance(mark, _Draft):
+                near, far = _spots(mark.touched + mark.far), _spots(mark.far)
+            else:
+                near = far = [self._spot_at(whole.x1, whole.y1), self._spot_at(whole.x2, whole.y2)]
+            return breaking.broken(whole, box, near, far)
+        return [whole] if all(breaking.within(box, x, y) for x, y in marks.reach(whole)) else []
+
+    def _spot_at(self, x: float, y: float) -> breaking.Spot:
+        """The named point of the sheet at a place."""
+        named = (p for p in self.points.values() if isinstance(p, Point) and float(p.x) == x and float(p.y) == y)
+        return breaking.Spot(x, y, next((p.name for p in named), ""))
+
+
+def _diagonal(pairs: Sequence[tuple[float, float]]) -> float:
+    """How large a block is: the diagonal of its box."""
+    xs, ys = zip(*pairs, strict=True) if pairs else ((0.0,), (0.0,))
+    return math.hypot(max(xs) - min(xs), max(ys) - min(ys))
+
+
+def _spots(points: Sequence[Point]) -> list[breaking.Spot]:
+    return [breaking.Spot(float(p.x), float(p.y), p.name) for p in points]
 
 
 def _reach(draft: _Draft) -> Sequence[tuple[float, float]]:
     reach = [(float(point.x), float(point.y)) for point in draft.touched]
-    if isinstance(draft.shape, Circle) and (draft.whole or not reach):
+    if isinstance(draft.shape, Circle) and (draft.whole or not (reach or draft.far)):
         cx, cy, r = float(draft.shape.centre.x), float(draft.shape.centre.y), float(draft.shape.radius)
         reach += [(cx - r, cy - r), (cx + r, cy + r)]
     return reach
@@ -248,7 +304,7 @@ def _cut(draft: _Draft, overshoot: float) -> Mark:
     at_x, at_y, dx, dy = float(shape.at.x), float(shape.at.y), float(shape.dx), float(shape.dy)
     length = math.hypot(dx, dy) or 1.0
     dx, dy = dx / length, dy / length
-    along = [(float(p.x) - at_x) * dx + (float(p.y) - at_y) * dy for p in draft.touched] or [0.0, length]
+    along = [(float(p.x) - at_x) * dx + (float(p.y) - at_y) * dy for p in draft.touched + draft.far] or [0.0, length]
     low, high = min(along) - overshoot, max(along) + overshoot
     return marks.Segment(
         x1=at_x + dx * low,
@@ -266,8 +322,9 @@ def _cut(draft: _Draft, overshoot: float) -> Mark:
 def _cut_arc(draft: _Draft, circle: Circle, overshoot: float) -> Mark:
     cx, cy, radius = float(circle.centre.x), float(circle.centre.y), float(circle.radius)
     start, sweep = 0.0, 360.0
-    if draft.touched and not draft.whole and radius > 0:
-        angles = sorted(math.degrees(math.atan2(float(p.y) - cy, float(p.x) - cx)) % 360 for p in draft.touched)
+    touched = draft.touched + draft.far
+    if touched and not draft.whole and radius > 0:
+        angles = sorted(math.degrees(math.atan2(float(p.y) - cy, float(p.x) - cx)) % 360 for p in touched)
         gaps = [(angles[(i + 1) % len(angles)] - angle) % 360 or 360.0 for i, angle in enumerate(angles)]
         widest = max(range(len(gaps)), key=gaps.__getitem__)
         over = math.degrees(2 * overshoot / radius) if radius > overshoot else 30.0

@@ -159,7 +159,7 @@ def deviation(method: Method, truth: Truth, board: Board) -> Deviation:
     worst: Number | None = None
     where = ""
     for name, found in board.points.items():
-        gap = _gap(truth, name, found, name in board.plotted)
+        gap = _gap(truth, board.from_zero.get(name, name), found, name in board.plotted)
         if gap is None:
             continue
         if worst is None or float(gap) > float(worst):

@@ -19,6 +19,7 @@ def report(problem: Problem, method: Method, typed: Typed, certificate: Certific
         "exactness": method.exactness.value,
         "givens": plain_values(typed),
         "brief": problem.spoken(typed),
+        "beforehand": problem.reckoned(typed),
         "findings": {answer.name: _finding(answer) for answer in certificate.answers},
         "points": certificate.points,
         "solutions": certificate.solutions,
@@ -59,7 +60,9 @@ def _finding(answer: Answer) -> dict[str, Any]:
 
 def in_words(problem: Problem, method: Method, typed: Typed, certificate: Certificate) -> str:
     """The same for a reader: brief, findings, steps and checks as lines of text."""
-    lines = [problem.spoken(typed), f"Method: {method.name} ({method.exactness.value})", ""]
+    beforehand = problem.reckoned(typed)
+    said = [problem.spoken(typed), *([beforehand] if beforehand else [])]
+    lines = [*said, f"Method: {method.name} ({method.exactness.value})", ""]
     for answer in certificate.answers:
         value = f"{answer.value:.6f}" if isinstance(answer.value, float) else str(answer.value)
         unit = answer.kind.unit if answer.value is not None else ""

@@ -9,11 +9,19 @@ from dataclasses import replace
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.wording import spoken
 from wisecompass.folio.paper import text_width
 
 HEIGHT = 3.5
 ARROW = 3.0
 GAP = 1.0
+
+ZIGZAG = ((0.0, 0.0), (0.9, 1.9), (2.3, -1.9), (3.2, 0.0), (5.5, 0.0))
+BREAK_WORDS = 7.0
+"""The sign of a break along and across its line, and how far beyond its beginning the words stand, mm."""
+
+SLANT = 0.35
+"""A broken line whose direction has a smaller cosine counts as upright: its words stand over or under its end."""
 
 
 def expanded(mark: Mark, size: float = 1.0) -> list[Mark]:
@@ -27,9 +35,39 @@ def expanded(mark: Mark, size: float = 1.0) -> list[Mark]:
         return _radius(mark, size)
     if isinstance(mark, marks.AngleDimension):
         return _angle(mark, size)
+    if isinstance(mark, marks.Break):
+        return _break(mark, size)
     if isinstance(mark, marks.Text):
         return [replace(mark, height=mark.height * size)]
     return [mark]
+
+
+def break_reach(mark: marks.Break) -> list[tuple[float, float]]:
+    """How far a break and its words stand off the line's end, in mm of paper on A4: corners to find room for."""
+    c, s = math.cos(math.radians(mark.angle)), math.sin(math.radians(mark.angle))
+    width = text_width(mark.text, HEIGHT) if mark.text else 0.0
+    x, y = c * BREAK_WORDS, s * BREAK_WORDS
+    if abs(c) < SLANT:
+        return [(x - width / 2, y), (x + width / 2, y + math.copysign(HEIGHT, s))]
+    return [(x, y), (x + math.copysign(width, c), y)]
+
+
+def _break(mark: marks.Break, size: float) -> list[Mark]:
+    """A zigzag at a line's end (ISO 128-2), a little more of the line, and the words beyond."""
+    c, s = math.cos(math.radians(mark.angle)), math.sin(math.radians(mark.angle))
+    spots = [(mark.x + (c * u - s * v) * size, mark.y + (s * u + c * v) * size) for u, v in ZIGZAG]
+    drawn: list[Mark] = [
+        marks.Segment(x1=x1, y1=y1, x2=x2, y2=y2, pen=mark.pen, step=mark.step, block=mark.block, solution=mark.solution)
+        for (x1, y1), (x2, y2) in zip(spots, spots[1:], strict=False)
+    ]
+    if mark.text:
+        x, y = mark.x + c * BREAK_WORDS * size, mark.y + s * BREAK_WORDS * size
+        upright = abs(c) < SLANT
+        anchor = "centre" if upright else "left" if c > 0 else "right"
+        low = (0.0 if s > 0 else HEIGHT) if upright else HEIGHT / 2
+        words = marks.Text(x=x, y=y - low * size, text=spoken(mark.text), height=HEIGHT * size, anchor=anchor)
+        drawn.append(replace(words, pen=Pen.LETTERING, step=mark.step, block=mark.block))
+    return drawn
 
 
 def _segment(mark: Mark, x1: float, y1: float, x2: float, y2: float) -> Mark:

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields
 from typing import ClassVar, Literal, TypeAlias
 
-from wisecompass.drafting.conventions import Conventions, Naming, Projection, Units
+from wisecompass.drafting.conventions import Beginning, Conventions, Counting, Naming, Numbering, Projection, Units
 from wisecompass.folio.paper import Paper
 
 FORMAT: Literal["wise-compass folio"] = "wise-compass folio"
@@ -53,10 +53,13 @@ class Settings:
     projection: Projection = Projection.FIRST
     naming: Naming = Naming.PRIMES
     units: Units = Units.MM
+    numbering: Numbering = Numbering.FROM_0
+    counting: Counting = Counting.ANTICLOCKWISE
+    beginning: Beginning = Beginning.RIGHT
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
     def as_conventions(self) -> Conventions:
-        return Conventions(self.projection, self.naming, self.units)
+        return Conventions(**{field.name: getattr(self, field.name) for field in fields(self)})
 
 
 @dataclass(frozen=True)

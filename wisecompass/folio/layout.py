@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from itertools import product
 
-from wisecompass.drafting.marks import Area, Box, Dot, LinearDimension, Mark, Placement, reach, sampled
+from wisecompass.drafting.marks import Area, Box, Break, Dot, LinearDimension, Mark, Placement, reach, sampled
+from wisecompass.folio.dimensions import break_reach
 from wisecompass.folio.paper import SCALES
 
 MARGIN = 7.0
@@ -59,6 +60,9 @@ def block_extents(drawn: list[Mark], rotations: Mapping[str, float]) -> dict[str
         turn = Placement(angle=rotations.get(mark.block, 0.0))
         pairs = [turn.at(*pair) for pair in sampled(mark)] if turn.angle else reach(mark)
         points.setdefault(mark.block, []).extend(pairs)
+        if isinstance(mark, Break):
+            (x, y), reach_of = pairs[0], break_reach(replace(mark, angle=mark.angle + turn.angle))
+            standing_off.setdefault(mark.block, []).extend((x, y, dx, dy) for dx, dy in reach_of)
         if isinstance(mark, LinearDimension):
             (x1, y1), (x2, y2) = pairs
             length = math.hypot(x2 - x1, y2 - y1) or 1.0

@@ -67,7 +67,8 @@ def compose(
     """
     size = paper.lettering
     frame = FRAME * size
-    brief = _wrapped(drawing.problem.spoken(drawing.typed), paper.width - 2 * frame - 12 * size, BRIEF_HEIGHT * size)
+    said = f"{drawing.problem.spoken(drawing.typed)} {drawing.problem.reckoned(drawing.typed)}"
+    brief = _wrapped(said, paper.width - 2 * frame - 12 * size, BRIEF_HEIGHT * size)
     notes = list(drawing.problem.cautions)
     top = paper.height - frame - (4 + len(brief) * BRIEF_HEIGHT * LINE) * size
     low = frame + (STRIP + 2 + len(notes) * SMALL_HEIGHT * LINE) * size

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import json
 import os
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from wisecompass.catalogue import problem
-from wisecompass.drafting.conventions import Naming, Projection, Units
 from wisecompass.drafting.errors import BadDocument, WiseCompassError
 from wisecompass.folio.document import FORMAT, VERSION, Figure, Folio, LogEntry, Settings, Sheet
 
@@ -134,8 +133,8 @@ def sample() -> Folio:
     sheets = tuple(
         Sheet(**{**sheet, "figures": tuple(Figure(**figure) for figure in sheet["figures"])}) for sheet in data["sheets"]
     )
-    settings = data["conventions"]
-    conventions = Settings(Projection(settings["projection"]), Naming(settings["naming"]), Units(settings["units"]))
+    plain = Settings()
+    conventions = replace(plain, **{name: type(getattr(plain, name))(value) for name, value in data["conventions"].items()})
     log = tuple(LogEntry(**entry) for entry in data["logbook"])
     return Folio(data["work"], sheets, conventions, log)
 

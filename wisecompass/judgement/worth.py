@@ -121,7 +121,7 @@ def _tried(problem: Problem, typed: Typed, one: Worth) -> Worth:
 def _strays(board: Board, truth: Truth) -> Iterator[Any]:
     """Squared distance of every point from where it should be, hand by hand; of a plotted one from the curve."""
     for name, drawn in board.points.items():
-        true = truth.points.get(name)
+        true = truth.points.get(board.from_zero.get(name, name))
         if isinstance(drawn, Point) and isinstance(true, Point):
             yield _square(drawn.x - true.x) + _square(drawn.y - true.y)
         elif isinstance(drawn, Point3) and isinstance(true, Point3):

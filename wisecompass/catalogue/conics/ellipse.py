@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, absolute, elliptic_e, larger, pi_times, pick, root, sqrt
 from wisecompass.drafting.board import Board
+from wisecompass.drafting.conventions import Counting
 from wisecompass.drafting.givens import Givens, at_most, choice, count, length
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
@@ -124,22 +125,25 @@ def concentric_circles(b: Board, g: Axes) -> None:
     axes = _axes(b, g)
     large = b.arc(axes.centre, axes.a, name="large circle", whole=True, why="on the major axis")
     small = b.arc(axes.centre, axes.b, name="small circle", whole=True, why="on the minor axis")
-    start = axes.angle
-    outer = b.divide_circle(large, g.divisions, start, "", why="numbered from 0 at the end of the major axis")
+    start, back = axes.angle + b.conventions.beginning.angle, b.conventions.counting is Counting.CLOCKWISE
+    why = f"numbered from {b.nth(0)} at an end of an axis"
+    outer = b.divide_circle(large, g.divisions, start, "", why=why, clockwise=back)
     plotted: list[Point] = []
     for k, mark in enumerate(outer):
         if (4 * k) % g.divisions == 0:
             continue
-        ray = b.line(axes.centre, mark, f"radius {k}")
-        inner = b.meet(ray, small, plane.nearest(mark), f"{k}′")
-        first = b.parallel(axes.across, mark, f"crossing line {k}", why="from the large circle towards the major axis")
+        ray = b.line(axes.centre, mark, f"radius {b.nth(k)}")
+        inner = b.meet(ray, small, plane.nearest(mark), f"{b.nth(k)}′")
+        first = b.parallel(
+            axes.across, mark, f"crossing line {b.nth(k)}", why="from the large circle towards the major axis"
+        )
         if not plotted:
             b.caution("Across from the large circle, along from the small one: the other way the ellipse turns by 90°.")
-        second = b.parallel(axes.along, inner, f"running line {k}", why="from the small circle outwards")
-        plotted.append(b.meet(first, second, name=f"P{k}"))
+        second = b.parallel(axes.along, inner, f"running line {b.nth(k)}", why="from the small circle outwards")
+        plotted.append(b.meet(first, second, name=b.numbered("P", k)))
     _fair(b, axes, plotted, axes.a)
     b.check(
-        "P1 is on the ellipse: its focal distances add up to the major axis",
+        f"{plotted[0].name} is on the ellipse: its focal distances add up to the major axis",
         _focal_sum(b, axes, plotted[0]) - axes.a * 2,
     )
 

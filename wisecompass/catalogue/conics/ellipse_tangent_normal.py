@@ -4,6 +4,7 @@ axis where that of the large circle does.  The centre of curvature follows from 
 from __future__ import annotations
 
 from wisecompass.arithmetic import Number
+from wisecompass.catalogue.conics.curvature import centre_of_curvature
 from wisecompass.catalogue.conics.on_ellipse import (
     EllipseDrawn,
     PointOfEllipse,
@@ -19,7 +20,7 @@ from wisecompass.catalogue.conics.on_ellipse import (
     undirected,
 )
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
@@ -75,18 +76,19 @@ def bisected_focal_rays(b: Board, g: PointOfEllipse) -> None:
     b.caution("The normal halves the angle between the focal rays, the tangent the angle beside it.")
     tangent = b.square(normal, at, "tangent")
     if signs(g)[1]:
-        _centre_of_curvature(b, drawn, at, normal)
+        centre_of_curvature(b, at, normal, drawn.axis, b.joined(at, drawn.first_focus, "focal ray"), "C")
+    else:
+        _at_the_end_of_the_axis(b, g, drawn, at)
     _finish(b, g, drawn, at, (-tangent.dx, -tangent.dy))
 
 
-def _centre_of_curvature(b: Board, drawn: EllipseDrawn, at: Point, normal: Line) -> None:
-    """Where the normal meets the major axis a perpendicular to it meets the focal ray; one to that ray ends at C."""
-    on_axis = b.meet(normal, drawn.axis, name="N")
-    ray = b.joined(at, drawn.first_focus, "focal ray")
-    across = b.square(normal, on_axis, "square at N", why="to the normal, as far as the focal ray")
-    turn = b.meet(across, ray, name="K")
-    back = b.square(ray, turn, "square at K", why="to the focal ray, as far as the normal")
-    centre = b.meet(back, normal, name="C")
+def _at_the_end_of_the_axis(b: Board, g: PointOfEllipse, drawn: EllipseDrawn, at: Point) -> None:
+    """From the corner of the rectangle about the axes square to its diagonal: this meets the axis in the centre."""
+    top = b.plane_point("E")
+    upright, level = b.square(drawn.axis, at, "side of the rectangle"), b.parallel(drawn.axis, top, "upper side")
+    corner = b.meet(upright, level, name="K")
+    across = b.square(b.line(at, top, "PE"), corner, "square to PE", why="as far as the major axis")
+    centre = b.meet(across, drawn.axis, name="C")
     b.find("curvature_radius", plane.distance(at, centre))
 
 
@@ -136,4 +138,5 @@ PROBLEM = Problem(
     source="Apollonius III.48 and III.52; the centre of curvature by two perpendiculars (Mannheim).",
     conditions=(minor_not_above(),),
     slips=(wrong_foci, auxiliary_for_normal),
+    chosen=Chosen("position"),
 )

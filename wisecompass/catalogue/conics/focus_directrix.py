@@ -8,11 +8,12 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from wisecompass.arithmetic import Number, atan2_deg, root, sqrt
+from wisecompass.catalogue.conics.curvature import centre_of_curvature
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -57,6 +58,11 @@ def _at(g: FocusAndDirectrix, k: int) -> Number:
     return start + (_last_x(g) - start) * k / g.divisions
 
 
+def _chosen(g: FocusAndDirectrix) -> int:
+    """The point for the tangent; beyond the last it is the last before the end."""
+    return min(g.chosen, g.divisions - 1)
+
+
 def truth(g: FocusAndDirectrix, number: Make) -> Truth:
     zero, d, e = number(0), g.focus_distance, g.eccentricity
     sign = _below_one(g)
@@ -66,17 +72,19 @@ def truth(g: FocusAndDirectrix, number: Make) -> Truth:
         gx, gy = (at.x - d) / ray - e, at.y / ray
         return (ray - e * at.x) / sqrt(gx * gx + gy * gy)
 
-    x = _at(g, g.chosen)
+    x = _at(g, _chosen(g))
     ray = e * x
     y = root((ray - (x - d)) * (ray + (x - d)))
     vertex = _vertex_x(g)
+    squared = y * y + (e * e * x - (x - d)) * (e * e * x - (x - d))  # (normal length)², from the subnormal
     return Truth(
-        points={"D": Point(zero, zero), "F": Point(d + 0, zero), "V": Point(vertex, zero), f"P{g.chosen}": Point(x, y)},
+        points={"D": Point(zero, zero), "F": Point(d + 0, zero), "V": Point(vertex, zero), f"P{_chosen(g)}": Point(x, y)},
         findings={
             "vertex_distance": d - vertex,
             "semi_major": None if sign == 0 else e * d / ((1 - e) * (1 + e) * sign),
             "kind": {1: "ellipse", 0: "parabola", -1: "hyperbola"}[sign],
             "tangent_angle": atan2_deg((e * e * x - (x - d)) / y, number(1)),
+            "curvature_radius": squared * sqrt(squared) / (e * d * e * d),
         },
         on_curve=off_curve,
     )
@@ -89,7 +97,7 @@ def eccentricity_scale(b: Board, g: FocusAndDirectrix) -> None:
     directrix = b.upright_line(start, "directrix", pen=Pen.GIVEN)
     axis = b.level_line(start, "axis", pen=Pen.CENTRE)
     focus = b.lay_off(axis, start, d, "F", why="the distance of the focus")
-    vertex = b.lay_off(axis, start, _vertex_x(g), "V", why="divides D–F as 1 to the eccentricity")
+    vertex, far = _vertices(b, g, axis, directrix, (start, focus))
     side = b.square(axis, vertex, "upright at V")
     corner = b.lay_off(side, vertex, plane.distance(vertex, focus), "E", why="V–F, set up at V")
     scale = b.line(start, corner, "eccentricity scale")
@@ -107,25 +115,45 @@ def eccentricity_scale(b: Board, g: FocusAndDirectrix) -> None:
         lower.append(low)
     whole = [*reversed(upper), vertex, *lower]
     if _whole(g):
-        far = b.lay_off(axis, start, _last_x(g), "W", why="the far vertex")
+        assert far is not None
         whole = [far, *whole]
         b.plot(far)
     b.plot(*whole)
     b.fair_curve(lambda: _curve(g), whole, "conic", closed=_whole(g))
     b.dimension(start, focus, offset=-9)
-    _tangent(b, g, directrix, focus, upper[g.chosen - 1])
+    _tangent(b, g, (directrix, axis), focus, upper[_chosen(g) - 1])
     _measure(b, g, start, focus, vertex, axis)
 
 
-def _tangent(b: Board, g: FocusAndDirectrix, directrix: Line, focus: Point, at: Point) -> None:
+def _vertices(
+    b: Board, g: FocusAndDirectrix, axis: Line, directrix: Line, ends: tuple[Point, Point]
+) -> tuple[Point, Point | None]:
+    """D–F divided as 1 to the eccentricity, between its ends and, for a whole ellipse, beyond: by a unit set up at D and the
+    eccentricity times as much at F, to the other side and to the same."""
+    start, focus = ends
+    steep = _below_one(g) < 0
+    unit = g.focus_distance / (2 * g.eccentricity) if steep else g.focus_distance / 2
+    upright = b.square(axis, focus, "upright at F")
+    one = b.lay_off(directrix, start, unit, "1", why="any unit, at the directrix")
+    below = b.lay_off(upright, focus, unit * g.eccentricity, "e", back=True, why="the unit times the eccentricity, below F")
+    vertex = b.meet(b.line(one, below, "1e"), axis, name="V")
+    if not _whole(g):
+        return vertex, None
+    above = b.lay_off(upright, focus, unit * g.eccentricity, "e′", why="the same above F, for the far vertex")
+    return vertex, b.meet(b.line(one, above, "1e′"), axis, name="W")
+
+
+def _tangent(b: Board, g: FocusAndDirectrix, lines: tuple[Line, Line], focus: Point, at: Point) -> None:
     """The perpendicular to the focal ray at the focus meets the directrix on the tangent; in the latus rectum's end the
     ray is upright and the perpendicular is the axis."""
     ray = b.line(focus, at, "focal ray")
+    directrix, axis = lines
     end = b.meet(b.square(ray, focus, "square at F"), directrix, name="T")
     tangent = b.line(end, at, "tangent", why="the tangent meets the directrix square off the focal ray")
     normal = b.square(tangent, at, "normal")
-    reach = g.focus_distance
-    b.line_in((end, at), (at, normal.point_at(-reach, "n")), why="tangent and normal")
+    centre = centre_of_curvature(b, at, normal, axis, ray, "S")
+    with b.may_be_far():
+        b.line_in((end, at), (at, centre), why="tangent and normal, to the centre of curvature")
     b.find("tangent_angle", atan2_deg((at.y - end.y) / (at.x - end.x), b.number(1)))
     b.check(
         "the chosen point is from focus and directrix in the ratio of the eccentricity",
@@ -178,16 +206,14 @@ PROBLEM = Problem(
     givens=FocusAndDirectrix,
     truth=truth,
     methods=(eccentricity_scale,),
-    findings={"vertex_distance": Kind.LENGTH, "semi_major": Kind.LENGTH, "kind": Kind.CHOICE, "tangent_angle": Kind.ANGLE},
+    findings={
+        "vertex_distance": Kind.LENGTH,
+        "semi_major": Kind.LENGTH,
+        "kind": Kind.CHOICE,
+        "tangent_angle": Kind.ANGLE,
+        "curvature_radius": Kind.LENGTH,
+    },
     source="Pappus VII.238; the tangent by the focal ray and the directrix.",
-    conditions=(
-        Condition(
-            "a point that is plotted",
-            lambda g: g.divisions - 1 - g.chosen,
-            "point {chosen} is not among the {divisions} divisions",
-            ("chosen", "divisions"),
-            lambda g: {"chosen": str(g.divisions - 1)},
-        ),
-    ),
     slips=(inverted,),
+    chosen=Chosen("chosen", "P{}", lambda g: g.focus_distance * 0 + g.divisions - 1),
 )

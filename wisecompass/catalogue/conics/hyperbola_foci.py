@@ -6,11 +6,12 @@ import math
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, atan2_deg, root, sqrt
+from wisecompass.catalogue.conics.curvature import centre_of_curvature
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, at_most
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -22,11 +23,17 @@ class VerticesAndFoci(Givens):
     vertices: Number = givens.length("distance of the vertices", "44")
     foci: Number = givens.length("distance of the foci", "62")
     divisions: int = givens.count("number of steps", "5", 3, 24)
+    chosen: int = givens.count("step for the tangent", "3", 1, 24)
 
 
 def _across(g: VerticesAndFoci) -> Number:
     """Half the conjugate axis."""
     return root((g.foci - g.vertices) * (g.foci + g.vertices)) / 2
+
+
+def _chosen(g: VerticesAndFoci) -> int:
+    """The step for the tangent; beyond the last it is the last."""
+    return min(g.chosen, g.divisions)
 
 
 def truth(g: VerticesAndFoci, number: Make) -> Truth:
@@ -36,15 +43,25 @@ def truth(g: VerticesAndFoci, number: Make) -> Truth:
         value = at.x * at.x / (a * a) - at.y * at.y / (b * b) - 1
         return value / (2 * sqrt(at.x * at.x / (a * a * a * a) + at.y * at.y / (b * b * b * b)))
 
+    reach = c + g.foci / 8 * _chosen(g)  # the step on the axis; its focal rays are a + reach and reach - a
+    x = a * reach / c
+    y = b / a * root((x - a) * (x + a))
+    product = (reach + a) * (reach - a)
     return Truth(
         points={
             "O": Point(zero, zero),
+            f"P{_chosen(g)}": Point(x, y),
             "A": Point(-a, zero),
             "B": Point(a, zero),
             "F1": Point(-c, zero),
             "F2": Point(c, zero),
         },
-        findings={"eccentricity": c / a, "asymptote_angle": atan2_deg(b, a)},
+        findings={
+            "eccentricity": c / a,
+            "asymptote_angle": atan2_deg(b, a),
+            "tangent_angle": atan2_deg(b * b * x, a * a * y),
+            "curvature_radius": product * sqrt(product) / (a * b),
+        },
         on_curve=off_curve,
     )
 
@@ -80,10 +97,24 @@ def foci_arcs(b: Board, g: VerticesAndFoci) -> None:
     b.find("eccentricity", plane.distance(centre, second) / plane.distance(centre, right))
     b.dimension(left, right, offset=-9)
     top = branches["P"][0]
+    _tangent(b, axis, branches["P"][g.divisions - _chosen(g)], (first, second))
     b.check(
         "the focal distances of the last point differ by the distance of the vertices",
         plane.distance(top, first) - plane.distance(top, second) - g.vertices,
     )
+
+
+def _tangent(b: Board, axis: Line, at: Point, foci: tuple[Point, Point]) -> None:
+    """The tangent halves the angle of the focal rays; the normal is square to it."""
+    rays = [b.line(at, focus, f"focal ray to {focus.name}") for focus in foci]
+    tangent = b.bisect(at, *foci, "tangent", ("m", "n"))
+    b.caution("Here the tangent halves the angle between the focal rays; on an ellipse the normal does.")
+    normal = b.square(tangent, at, "normal")
+    centre = centre_of_curvature(b, at, normal, axis, rays[1], "S")
+    end = b.meet(tangent, axis)
+    with b.may_be_far():
+        b.line_in((end.named("T"), at), (at, centre), why="tangent and normal, to the centre of curvature")
+    b.find("tangent_angle", atan2_deg(at.y - end.y, at.x - end.x))
 
 
 def _asymptotes(b: Board, g: VerticesAndFoci, axis: Line, upright: Line, vertex: Point, middle: tuple[Point, ...]) -> None:
@@ -118,11 +149,19 @@ def to_the_foci(g: VerticesAndFoci, number: Make) -> dict[str, Number]:
 PROBLEM = Problem(
     id="conics/hyperbola-foci",
     title="Hyperbola of vertices and foci",
-    brief="Draw a hyperbola with vertices {vertices} apart and foci {foci} apart, in {divisions} steps beyond the focus.",
+    brief=(
+        "Draw a hyperbola with vertices {vertices} apart and foci {foci} apart, in {divisions} steps beyond the focus, with "
+        "tangent and normal at step {chosen}."
+    ),
     givens=VerticesAndFoci,
     truth=truth,
     methods=(foci_arcs,),
-    findings={"eccentricity": Kind.RATIO, "asymptote_angle": Kind.ANGLE},
+    findings={
+        "eccentricity": Kind.RATIO,
+        "asymptote_angle": Kind.ANGLE,
+        "tangent_angle": Kind.ANGLE,
+        "curvature_radius": Kind.LENGTH,
+    },
     source="Apollonius III.51; the asymptotes through the circle on the foci.",
     conditions=(
         Condition(
@@ -138,5 +177,6 @@ PROBLEM = Problem(
             strict=True,
         ),
     ),
+    chosen=Chosen("chosen", "P{}", lambda g: g.vertices * 0 + g.divisions),
     slips=(to_the_foci,),
 )

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 
-from wisecompass.arithmetic import Number, sqrt
+from wisecompass.arithmetic import Number, atan2_deg, sqrt
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -21,10 +22,13 @@ class PointBetween(Givens):
     point_x: Number = givens.length("distance from the upright asymptote", "34")
     point_y: Number = givens.length("height over the level asymptote", "26")
     divisions: int = givens.count("points on either side", "5", 4, 24)
+    chosen: Number = givens.ratio("times the distance", "1.3", Fraction("0.34"), Fraction(3))
 
 
 def truth(g: PointBetween, number: Make) -> Truth:
     zero, constant = number(0), g.point_x * g.point_y
+    x, y = g.point_x * g.chosen, g.point_y / g.chosen
+    squared = x * x + y * y
 
     def off_curve(at: Point) -> Number:
         return (at.x * at.y - constant) / sqrt(at.x * at.x + at.y * at.y)
@@ -34,8 +38,14 @@ def truth(g: PointBetween, number: Make) -> Truth:
             "O": Point(zero, zero),
             "P": Point(g.point_x + 0, g.point_y + 0),
             "V": Point(sqrt(constant), sqrt(constant)),
+            "Q": Point(x, y),
         },
-        findings={"constant": constant, "vertex_distance": sqrt(2 * constant)},
+        findings={
+            "constant": constant,
+            "vertex_distance": sqrt(2 * constant),
+            "tangent_angle": atan2_deg(-y, x),
+            "curvature_radius": squared * sqrt(squared) / (2 * constant),
+        },
         on_curve=off_curve,
     )
 
@@ -79,10 +89,35 @@ def radial_lines(b: Board, g: PointBetween) -> None:
     b.plot(*plotted)
     b.fair_curve(lambda: _curve(g, plotted), plotted, "hyperbola")
     vertex = _vertex(b, g, centre, level, at)
+    _tangent(b, g, (centre, level, upright), (along, up))
     b.find("constant", (at.x - centre.x) * (at.y - centre.y))
     b.find("vertex_distance", plane.distance(centre, vertex))
     last = found[-1]
     b.check("the last point keeps the product", (last.x - centre.x) * (last.y - centre.y) - g.point_x * g.point_y, "mm²")
+
+
+def _tangent(b: Board, g: PointBetween, axes: tuple[Point, Line, Line], given: tuple[Line, Line]) -> None:
+    """The tangent cuts the asymptote at twice the distance; the chord of the normal is twice the radius of curvature, which
+    lies to the other side (its part beyond one asymptote equals that before the other)."""
+    centre, level, upright = axes
+    along, up = given
+    foot = b.lay_off(level, centre, g.point_x * g.chosen, "q", why="the chosen distance")
+    own = b.parallel(upright, foot, "upright at q")
+    ray = b.line(centre, b.meet(own, along, name="q′"), "ray of q′")
+    place = b.meet(b.parallel(level, b.meet(ray, up, name="q″"), "level of q″"), own, name="Q")
+    end = b.lay_off(level, foot, plane.distance(centre, foot), "T", why="the same again: there the tangent ends")
+    tangent = b.line(place, end, "tangent")
+    normal = b.square(tangent, place, "normal")
+    low, high = b.meet(normal, level, name="X"), b.meet(normal, upright, name="Y")
+    inward = Line.through(place, low, "normal")
+    b.caution("What the normal measures from Q to one asymptote, it measures from the other to its second crossing.")
+    far = b.lay_off(inward, low, plane.distance(place, high), "Z", why="Q–Y, from X on: the second crossing")
+    half = plane.distance(place, far) / 2
+    bend = b.lay_off(inward, place, half, "S", back=True, why="half the chord, to the other side: the centre of curvature")
+    with b.may_be_far():
+        b.line_in((place, end), (place, bend), why="tangent and normal")
+    b.find("tangent_angle", atan2_deg(tangent.dy, tangent.dx))
+    b.find("curvature_radius", plane.distance(place, bend))
 
 
 def _vertex(b: Board, g: PointBetween, centre: Point, level: Line, at: Point) -> Point:
@@ -115,12 +150,18 @@ PROBLEM = Problem(
     title="Rectangular hyperbola",
     brief=(
         "Draw the rectangular hyperbola through a point {point_x} from one asymptote and {point_y} from the other, with "
-        "{divisions} points on either side."
+        "{divisions} points on either side, and its tangent and normal at {chosen} times the first distance."
     ),
     givens=PointBetween,
     truth=truth,
     methods=(radial_lines,),
-    findings={"constant": Kind.AREA, "vertex_distance": Kind.LENGTH},
+    findings={
+        "constant": Kind.AREA,
+        "vertex_distance": Kind.LENGTH,
+        "tangent_angle": Kind.ANGLE,
+        "curvature_radius": Kind.LENGTH,
+    },
     source="Apollonius II.12; Euclid VI.13 for the vertex.",
     slips=(changed_over,),
+    chosen=Chosen("chosen", "Q"),
 )

@@ -4,13 +4,15 @@ subnormal, which is twice the focal length everywhere."""
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 
-from wisecompass.arithmetic import Number, sqrt
+from wisecompass.arithmetic import Number, absolute, atan2_deg, sqrt
+from wisecompass.catalogue.conics.curvature import centre_of_curvature
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -22,11 +24,14 @@ class BaseAndHeight(Givens):
     base: Number = givens.length("base", "134")
     height: Number = givens.length("height", "47")
     divisions: int = givens.count("divisions of half the base", "6", 4, 24)
+    chosen: Number = givens.ratio("share of half the base", "0.6", Fraction(-1), Fraction(1))
 
 
 def truth(g: BaseAndHeight, number: Make) -> Truth:
     zero, half = number(0), g.base / 2
     focal = half * half / (4 * g.height)
+    x = half * g.chosen
+    slope = x / (2 * focal)
 
     def off_curve(at: Point) -> Number:
         value = at.y - g.height + at.x * at.x / (4 * focal)
@@ -40,9 +45,15 @@ def truth(g: BaseAndHeight, number: Make) -> Truth:
             "B": Point(half, zero),
             "V": Point(zero, g.height + 0),
             "F": Point(zero, g.height - focal),
-            "N": Point(zero, -2 * focal),
+            "H": Point(zero, -2 * focal),
+            "Q": Point(x, g.height - x * x / (4 * focal)),
         },
-        findings={"focal_length": focal, "directrix_distance": focal + 0},
+        findings={
+            "focal_length": focal,
+            "directrix_distance": focal + 0,
+            "tangent_angle": atan2_deg(-slope, number(1)),
+            "curvature_radius": 2 * focal * (1 + slope * slope) * sqrt(1 + slope * slope),
+        },
         on_curve=off_curve,
     )
 
@@ -84,15 +95,43 @@ def _finish(b: Board, g: BaseAndHeight, at: _SetOut, plotted: list[Point]) -> No
     )
     top = b.lay_off(at.axis, at.vertex, g.height, "T", why="the height again, for the tangent at B")
     tangent = b.line(top, at.right, "tangent at B")
-    foot = b.meet(b.square(tangent, at.right, "normal at B"), at.axis, name="N")
+    foot = b.meet(b.square(tangent, at.right, "normal at B"), at.axis, name="H")
     subnormal = plane.distance(at.middle, foot)
-    focus = b.lay_off(at.axis, at.vertex, subnormal / 2, "F", back=True, why="half the subnormal M–N")
+    focus = b.lay_off(at.axis, at.vertex, subnormal / 2, "F", back=True, why="half the subnormal M–H")
+    _chosen(b, g, at, subnormal)
     b.dimension(at.left, at.right, offset=-9)
     b.dimension(at.middle, at.vertex, offset=9, clear=g.base / 2)
     b.find("focal_length", plane.distance(at.vertex, focus))
     b.find("directrix_distance", subnormal / 2)
     b.check("B is as far from the focus as from the directrix", plane.distance(at.right, focus) - g.height - subnormal / 2)
     b.check("P1 is as far from the focus as from the directrix", _focal_gap(plotted[0], focus, at.vertex, subnormal / 2))
+
+
+def _chosen(b: Board, g: BaseAndHeight, at: _SetOut, subnormal: Number) -> None:
+    """The point at the chosen distance by the diagonal, its tangent by the subtangent, and the centre of curvature."""
+    side = g.decide(lambda h: h.chosen)
+    if side == 0:
+        place = b.mark_point(at.vertex.named("Q"))
+        tangent = b.parallel(at.base, place, "tangent", why="level at the vertex")
+        centre = b.lay_off(at.axis, at.vertex, subnormal, "S", back=True, why="the subnormal: the centre of curvature")
+        b.find("curvature_radius", plane.distance(place, centre))
+        b.find("tangent_angle", atan2_deg(tangent.dy, tangent.dx))
+        return
+    foot = b.lay_off(at.base, at.middle, absolute(g.base / 2 * g.chosen), "q", back=side < 0, why="the chosen share")
+    upright = b.parallel(at.axis, foot, "upright at q")
+    end = at.right if side > 0 else at.left
+    on_diagonal = b.meet(upright, b.line(at.vertex, end), name="q′")
+    rim = b.parallel(at.axis, end, f"side at {end.name}")
+    on_side = b.meet(b.parallel(at.base, on_diagonal, "level of q′"), rim, name="q″")
+    place = b.meet(b.line(at.vertex, on_side), upright, name="Q")
+    low = b.meet(b.parallel(at.base, place, "level of Q"), at.axis)
+    top = b.lay_off(at.axis, at.vertex, plane.distance(low, at.vertex), "J", why="as far over the vertex as Q lies below it")
+    tangent = b.line(top, place, "tangent at Q")
+    normal = b.square(tangent, place, "normal at Q")
+    centre = centre_of_curvature(b, place, normal, at.axis, b.parallel(at.axis, place, "diameter"), "S")
+    with b.may_be_far():
+        b.line_in((top, place), (place, centre), why="tangent and normal, to the centre of curvature")
+    b.find("tangent_angle", atan2_deg(tangent.dy * side, tangent.dx * side))
 
 
 def _focal_gap(p: Point, focus: Point, vertex: Point, focal: Number) -> Number:
@@ -163,11 +202,20 @@ def evenly(g: BaseAndHeight, number: Make) -> dict[str, Number]:
 PROBLEM = Problem(
     id="conics/parabola-rectangle",
     title="Parabola in a rectangle",
-    brief="Draw a parabola on a base of {base} and a height of {height}, with {divisions} divisions of half the base.",
+    brief=(
+        "Draw a parabola on a base of {base} and a height of {height}, with {divisions} divisions of half the "
+        "base, and its tangent and normal at {chosen} of half the base."
+    ),
     givens=BaseAndHeight,
     truth=truth,
     methods=(rectangle, tangents, offsets),
-    findings={"focal_length": Kind.LENGTH, "directrix_distance": Kind.LENGTH},
+    findings={
+        "focal_length": Kind.LENGTH,
+        "directrix_distance": Kind.LENGTH,
+        "tangent_angle": Kind.ANGLE,
+        "curvature_radius": Kind.LENGTH,
+    },
     source="Apollonius I.11 and I.35 (subtangent); the constant subnormal.",
     slips=(evenly,),
+    chosen=Chosen("chosen", "Q"),
 )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wisecompass.arithmetic import Number, cos_deg, log, sin_deg, sqrt
-from wisecompass.catalogue.loci.spiral import GROWS, Spiral, constant, curve, gap, spaces, way, whole_spaces
+from wisecompass.catalogue.loci.spiral import GROWS, Spiral, constant, counts, curve, gap, spaces, way, whole_spaces
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
@@ -46,14 +46,14 @@ def divided_gap(b: Board, g: Spiral) -> None:
     for k in range(min(g.divisions, count + 1)):
         angle = g.start_angle + b.number(360) * k * way(g) / g.divisions
         why = "the start" if k == 0 else f"{g.divisions} divisions of the circle, {g.direction}"
-        rays.append(b.protract(level, centre, angle, f"ray {k}", why=why))
+        rays.append(b.protract(level, centre, angle, f"ray {b.nth(k)}", why=why))
     if g.decide(lambda h: h.inner_diameter) == 0:
-        first = b.mark_point(centre.named("P0"))
+        first = b.mark_point(centre.named(b.numbered("P", 0)))
     else:
         inner = b.arc(centre, g.inner_diameter / 2, whole=True, name="inner circle", why="half the inner diameter")
-        first = b.meet(inner, rays[0], plane.beyond(rays[0]), "P0")
-    end = b.meet(outer, rays[0], plane.beyond(rays[0]), str(count))
-    names = [str(k) for k in range(1, count)]
+        first = b.meet(inner, rays[0], plane.beyond(rays[0]), b.numbered("P", 0))
+    end = b.meet(outer, rays[0], plane.beyond(rays[0]), b.numbered("", count))
+    names = [b.numbered("", k) for k in range(1, count)]
     why = f"the gap, not the whole radius: {count} spaces for the turns"
     marks = [*b.divide(first, end, count, names, why=why), end]
     b.caution("Divide the gap between the circles, not the whole radius.")
@@ -61,11 +61,11 @@ def divided_gap(b: Board, g: Spiral) -> None:
     plotted = [first]
     for k, mark in enumerate(marks, 1):
         ray = rays[k % g.divisions]
-        swung = b.arc(
-            centre, plane.distance(centre, mark), taken=f"O–{mark.name}", why=f"from the first ray to ray {k % g.divisions}"
-        )
+        swung = b.arc(centre, plane.distance(centre, mark), taken=f"O–{mark.name}", why=f"from the first ray to {ray.name}")
+        if k == 1:
+            b.caution("Open the compass from the pole to the mark, not from the outer end of the gap.")
         b.touch(swung, mark)
-        plotted.append(b.meet(swung, ray, plane.beyond(ray), f"P{k}"))
+        plotted.append(b.meet(swung, ray, plane.beyond(ray), b.numbered("P", k)))
     b.plot(*plotted)
     b.fair_curve(lambda: curve(g), plotted, "spiral")
     last = plane.distance(centre, plotted[-1])
@@ -99,4 +99,5 @@ PROBLEM = Problem(
     source="Archimedes, On Spirals; arc length in closed form.",
     conditions=(GROWS, whole_spaces()),
     slips=(whole_radius, one_too_many),
+    beforehand=counts,
 )

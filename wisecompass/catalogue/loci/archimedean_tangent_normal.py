@@ -6,12 +6,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, atan2_deg, cos_deg, pi_times, sin_deg, sqrt
-from wisecompass.catalogue.loci.spiral import GROWS, Spiral, constant, curve, gap, way
+from wisecompass.catalogue.loci.spiral import GROWS, Spiral, constant, counts, curve, gap, way
 from wisecompass.drafting import givens, marks
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import at_most
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Instrument, Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
@@ -48,16 +48,21 @@ def truth(g: SpiralPoint, number: Make) -> Truth:
 
 @method("constant of the curve", Exactness.EXACT)
 def constant_of_the_curve(b: Board, g: SpiralPoint) -> None:
+    grown, growth = _growth_diagram(b, g)
+    with b.block("spiral"):
+        _on_the_spiral(b, g, grown, growth)
+
+
+def _on_the_spiral(b: Board, g: SpiralPoint, grown: Number, growth: Number) -> None:
     centre = b.point("O", b.number(0), b.number(0), why="the pole")
     level = b.level_line(centre, "level axis", pen=Pen.CENTRE)
     b.step("say", Instrument.CURVE, makes=["spiral"], words={"text": "Draw the spiral by its divided gap"})
     if b.drawing:
         b.put(marks.Curve, of=curve(g), pen=Pen.GIVEN, name="spiral")
     ray = b.protract(level, centre, g.start_angle + g.turned * way(g), "radius", why="start and angle turned together")
-    at = b.lay_off(ray, centre, _radius(g), "P", why="inner radius and its growth as far as here")
-    growth = gap(g) / pi_times(2 * g.turns)
+    at = b.lay_off(ray, centre, g.inner_diameter / 2 + grown, "P", why="inner radius, and the growth from the diagram")
     across = b.square(ray, centre, "square at O")
-    beside = b.lay_off(across, centre, growth, "N", back=way(g) < 0, why="the gap by the angle of all turns in radians")
+    beside = b.lay_off(across, centre, growth, "N", back=way(g) < 0, why="the constant from the diagram")
     b.caution("The constant goes to the side to which the spiral turns; to the other side it gives another curve's normal.")
     normal = b.line(at, beside, "normal")
     tangent = b.square(normal, at, "tangent")
@@ -68,7 +73,46 @@ def constant_of_the_curve(b: Board, g: SpiralPoint) -> None:
     forward = tangent.point_at(reach if way(g) < 0 else -reach)
     outward = Line.through(centre, at).point_at(plane.distance(centre, at) + reach)
     b.find("tangent_angle_to_radius", plane.angle_at(at, outward, forward))
+    centre_of_curvature = _centre_of_curvature(b, normal, ray, centre, (at, beside))
+    b.find("curvature_radius", plane.distance(at, centre_of_curvature))
     b.check("N is square to the radius", plane.angle_at(centre, at, beside) - 90, "°")
+
+
+def _growth_diagram(b: Board, g: SpiralPoint) -> tuple[Number, Number]:
+    """The angle turned laid off along a line, the growth of the radius upwards: a straight slope. It gives the growth at
+    the chosen angle, and at one radian the constant of the curve."""
+    with b.block("growth"):
+        start = b.point("X", b.number(0), b.number(0), why="the beginning of the growth diagram")
+        base = b.level_line(start, "angle turned")
+        whole = g.outer_diameter + 0
+        end = b.lay_off(base, start, whole, "Z", why="any length, for the angle of all turns")
+        high = b.lay_off(b.upright_line(end, "gap"), end, gap(g), "Y", why="the gap that the radius grows through")
+        slope = b.line(start, high, "growth")
+        heights = []
+        for name, top, share, why in (
+            ("U", "U1", g.turned / (360 * g.turns), "the angle turned, on the same scale"),
+            ("V", "V1", 1 / pi_times(2 * g.turns), "57.3°, one radian"),
+        ):
+            foot = b.lay_off(base, start, whole * share, name, why=why)
+            heights.append(plane.distance(foot, b.meet(b.upright_line(foot, f"upright at {name}"), slope, name=top)))
+    return heights[0], heights[1]
+
+
+def _centre_of_curvature(b: Board, normal: Line, ray: Line, centre: Point, ends: tuple[Point, Point]) -> Point:
+    """PS = PN² / (PN + NH), H below the pole on the normal: as a fourth proportional on the radius."""
+    at, beside = ends
+    below = b.meet(b.square(normal, centre, "square from O"), normal, name="H")
+    far = b.lay_off(normal, beside, plane.distance(beside, below), "G", why="N–H, beyond N")
+    inward = Line.through(at, centre, "PO")
+    reach = plane.distance(at, beside)
+    swung = b.arc(at, reach, taken="P–N", why="across the radius")
+    mark = b.meet(swung, inward, plane.beyond(inward), "N1")
+    b.extend(ray, mark)
+    joined = b.line(far, mark, "G to the radius")
+    found = b.meet(b.parallel(joined, beside, "parallel through N"), inward, name="S1")
+    back = b.arc(at, plane.distance(at, found), taken="P–S1", why="back to the normal")
+    b.touch(back, found)
+    return b.meet(back, normal, plane.nearest(beside), "S")
 
 
 @slip("the constant laid off to the wrong side of the radius")
@@ -105,4 +149,6 @@ PROBLEM = Problem(
         ),
     ),
     slips=(wrong_side,),
+    beforehand=counts,
+    chosen=Chosen("turned", last=lambda g: 360 * g.turns, block="spiral"),
 )

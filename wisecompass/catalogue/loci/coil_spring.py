@@ -5,26 +5,31 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from fractions import Fraction
 
 from wisecompass.arithmetic import Number, atan2_deg, pi_times
 from wisecompass.catalogue.loci.winding import (
+    Wound,
+    conditions,
+    counts,
     develop,
+    draw_tangent,
     elevation,
     end_view,
-    hand,
+    last,
     length_of_turns,
     levels,
     seen_and_hidden,
-    turns,
+    sense,
+    tangent,
     views,
-    whole_divisions,
     wind,
 )
 from wisecompass.drafting import givens, marks
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import SHORTEST, Givens, at_least, at_most
+from wisecompass.drafting.givens import SHORTEST, at_least, at_most
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Instrument, Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -32,22 +37,22 @@ from wisecompass.geometry.plane import Point
 
 
 @dataclass(frozen=True)
-class Spring(Givens):
+class Spring(Wound):
     mean_diameter: Number = givens.length("mean diameter", "48")
     wire: Number = givens.length("wire diameter", "6")
     lead: Number = givens.length("lead", "18")
-    turns: Number = turns("2")
-    hand: str = hand()
-    divisions: int = givens.count("divisions of a turn", "12", 8, 24)
+    turns: Number = givens.ratio("turns", "2", Fraction(1, 24), Fraction(12))
 
 
 def truth(g: Spring, number: Make) -> Truth:
     zero, height = number(0), g.lead * g.turns
+    touching, figures = tangent(g, g.mean_diameter / 2, height)
     return Truth(
-        points={"O": Point(zero, zero), **elevation(g, lambda k: g.mean_diameter / 2, height)},
+        points={"O": Point(zero, zero), **elevation(g, lambda k: g.mean_diameter / 2, height), **touching},
         findings={
             "wire_length": length_of_turns(g.mean_diameter, g.lead, g.turns),
             "helix_angle": atan2_deg(g.lead, pi_times(g.mean_diameter)),
+            **figures,
         },
     )
 
@@ -58,7 +63,9 @@ def helix_and_wire_circles(b: Board, g: Spring) -> None:
     with b.block("views"):
         axis, foot, top, middle = views(b, radius + g.wire / 2, height)
         circle = b.arc(middle, radius, whole=True, name="end view", why="half the mean diameter", pen=Pen.CENTRE)
-        plotted = wind(b, g, axis, foot, levels(b, g, foot, top), end_view(b, g, circle))
+        ends = end_view(b, g, circle)
+        heights = levels(b, g, foot, top)
+        plotted = wind(b, g, axis, heights, ends)
         for at in plotted:
             b.arc(at, g.wire / 2, whole=True, why="half the wire")
         b.caution("The outlines touch the wire circles; they are not helices moved sideways.")
@@ -69,8 +76,9 @@ def helix_and_wire_circles(b: Board, g: Spring) -> None:
             for away in (float(g.wire) / 2, -float(g.wire) / 2):
                 for part, pen in _parallel(g, away):
                     b.put(marks.Curve, of=part, pen=pen, name="outline")
+        draw_tangent(b, g, axis, middle, heights, ends, plotted)
         b.dimension(foot, top, offset=9, clear=radius)
-    start, end, high = develop(b, pi_times(g.mean_diameter * g.turns), height)
+    start, end, high = develop(b, pi_times(g.mean_diameter * g.turns), height, radius=radius)
     b.find("wire_length", plane.distance(start, high))
     b.find("helix_angle", plane.angle_at(start, end, high))
     b.check("the middle line ends at the height of all turns", plotted[-1].y - foot.y - height)
@@ -80,13 +88,15 @@ def _parallel(g: Spring, away: float, all_in: Pen | None = None) -> list[tuple[P
     """The curve parallel to the middle line: p + d·n, whose velocity is v·(1 - d·curvature)."""
     radius, rise = float(g.mean_diameter) / 2, float(g.lead) / (2 * math.pi)
 
+    start, way = math.radians(float(g.start_angle)), sense(g)
+
     def place(t: float) -> tuple[float, float]:
-        vx = -radius * math.sin(t)
+        vx = -radius * way * math.sin(start + way * t)
         size = math.hypot(vx, rise)
-        return radius * math.cos(t) - away * rise / size, rise * t + away * vx / size
+        return radius * math.cos(start + way * t) - away * rise / size, rise * t + away * vx / size
 
     def velocity(t: float) -> tuple[float, float]:
-        vx, ax = -radius * math.sin(t), -radius * math.cos(t)
+        vx, ax = -radius * way * math.sin(start + way * t), -radius * math.cos(start + way * t)
         size = math.hypot(vx, rise)
         share = 1 - away * (-rise * ax) / (size * size * size)
         return vx * share, rise * share
@@ -111,13 +121,19 @@ PROBLEM = Problem(
     id="loci/coil-spring",
     title="Coil spring",
     brief=(
-        "Draw a coil spring, {hand} hand, of mean diameter {mean_diameter}, wire {wire} and lead {lead}, {turns} turns, in "
-        "{divisions} divisions of a turn."
+        "Draw a coil spring, {hand} hand, of mean diameter {mean_diameter}, wire {wire} and lead {lead}, in {divisions} "
+        "divisions of a turn beginning at {start_angle}; number of turns {turns}. Draw the tangent of its middle line at "
+        "division {chosen}."
     ),
     givens=Spring,
     truth=truth,
     methods=(helix_and_wire_circles,),
-    findings={"wire_length": Kind.LENGTH, "helix_angle": Kind.ANGLE},
+    findings={
+        "wire_length": Kind.LENGTH,
+        "helix_angle": Kind.ANGLE,
+        "tangent_angle": Kind.ANGLE,
+        "curvature_radius": Kind.LENGTH,
+    },
     source="A tube is the envelope of its spheres; the middle line is a helix.",
     conditions=(
         Condition(
@@ -135,8 +151,10 @@ PROBLEM = Problem(
             lambda g: _thinner(g, g.mean_diameter),
             strict=True,
         ),
-        whole_divisions(),
+        *conditions(),
     ),
     slips=(outer_wound,),
     cautions=("What a spring carries is for a qualified person to design; this is its geometry.",),
+    beforehand=counts,
+    chosen=Chosen("chosen", "P{}", last, "views"),
 )

@@ -4,14 +4,29 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from fractions import Fraction
 
-from wisecompass.arithmetic import Number, log, pi_times, root
-from wisecompass.catalogue.loci.winding import elevation, levels, seen_and_hidden, spaces, turns, views, whole_divisions
+from wisecompass.arithmetic import Number, atan2_deg, cos_deg, log, pi_times, root, sin_deg
+from wisecompass.catalogue.loci.winding import (
+    Wound,
+    begun,
+    chosen,
+    conditions,
+    counts,
+    elevation,
+    finish_tangent,
+    last,
+    levels,
+    seen_and_hidden,
+    sense,
+    spaces,
+    turned,
+    views,
+)
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -19,11 +34,10 @@ from wisecompass.geometry.plane import Point
 
 
 @dataclass(frozen=True)
-class OnCone(Givens):
+class OnCone(Wound):
     base_diameter: Number = givens.length("base diameter", "84")
     height: Number = givens.length("height", "77")
-    turns: Number = turns("2")
-    divisions: int = givens.count("divisions of a turn", "12", 8, 24)
+    turns: Number = givens.ratio("turns", "2", Fraction(1, 24), Fraction(12))
 
 
 def _length(g: OnCone) -> Number:
@@ -38,12 +52,38 @@ def _length(g: OnCone) -> Number:
 def truth(g: OnCone, number: Make) -> Truth:
     zero, radius, count = number(0), g.base_diameter / 2, spaces(g)
     points = elevation(g, lambda k: radius * (count - k) / count, g.height + 0)
-    return Truth(points={"O": Point(zero, zero), **points}, findings={"length": _length(g)})
+    return Truth(points={"O": Point(zero, zero), **points, **_trace(g)}, findings={"length": _length(g), **_tangent(g)})
+
+
+def _trace(g: OnCone) -> dict[str, Point]:
+    """Where the tangent meets the level where its turn begins: out along the ray as far as the cone reaches there, and back
+    by the arc turned at the point's radius."""
+    out, angle = _reach(g, begun(g)), turned(g, chosen(g))
+    arc = pi_times(2 * _reach(g, chosen(g)) * (chosen(g) - begun(g)) / g.divisions)
+    x = out * cos_deg(angle) + arc * sense(g) * sin_deg(angle)
+    return {"T": Point(x, g.height * begun(g) / spaces(g))}
+
+
+def _reach(g: OnCone, k: int) -> Number:
+    """Radius at a division."""
+    count = spaces(g)
+    return g.base_diameter * (count - k) / (2 * count)
+
+
+def _tangent(g: OnCone) -> dict[str, Number]:
+    """Angle of the tangent in the elevation, and |v|³ / |v x a| with v = (-a, r, c) and a = (-r, -2a, 0) radially, round
+    and upwards; a and c are what radius and height change by in a radian."""
+    reach, count = _reach(g, chosen(g)), spaces(g)
+    a, c = g.base_diameter / pi_times(4 * g.turns), g.height / pi_times(2 * g.turns)
+    speed = root(a * a + reach * reach + c * c)
+    x, y, z = 2 * a * c, c * reach, 2 * a * a + reach * reach
+    slope = atan2_deg(g.height * (chosen(g) - begun(g)) / count, reach * cos_deg(turned(g, chosen(g))) - _trace(g)["T"].x)
+    return {"tangent_angle": slope, "curvature_radius": speed * speed * speed / root(x * x + y * y + z * z)}
 
 
 @method("end view and projected divisions", Exactness.EXACT_POINTS)
 def projected_divisions(b: Board, g: OnCone) -> None:
-    radius, n = g.base_diameter / 2, g.divisions
+    radius = g.base_diameter / 2
     axis, foot, top, middle = views(b, radius, g.height + 0)
     base = b.level_line(foot, "base")
     right = b.lay_off(base, foot, radius, "B", why="half the base diameter")
@@ -53,18 +93,30 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     b.arc(middle, radius, whole=True, name="end view", why="the base", pen=Pen.GIVEN)
     level_axis = b.level_line(middle, "axis of the end view", pen=Pen.CENTRE)
     heights = levels(b, g, foot, top)
-    plotted = [b.mark_point(right.named("P0"))]
-    for k, height in enumerate(heights[1:-1], 1):
-        level = b.parallel(base, height, f"level {k}")
+    plotted, reaches = [], []
+    for k, height in enumerate(heights[:-1]):
+        nth = b.nth(k)
+        level = b.parallel(base, height, f"level {nth}")
         reach = plane.distance(height, b.meet(level, side))
-        ray = b.protract(level_axis, middle, b.number(360) * k / n, f"ray {k}", why=f"{k} divisions of the end view")
-        b.caution("The radius is taken at the level in hand: it shrinks with every division.")
-        swung = b.arc(middle, reach, taken=f"the radius at level {k}", why="across the ray")
-        seen = b.meet(swung, ray, plane.beyond(ray), f"p {k}")
-        plotted.append(b.meet(b.parallel(axis, seen, f"projector {k}"), level, name=f"P{k}"))
-    plotted.append(b.mark_point(top.named(f"P{spaces(g)}")))
+        why = f"{k} divisions of the end view" if k else "the start"
+        ray = b.protract(level_axis, middle, turned(g, k), f"ray {nth}", why=why)
+        if k:
+            b.caution("The radius is taken at the level in hand: it shrinks with every division.")
+        swung = b.arc(middle, reach, taken=f"the radius at level {nth}", why="across the ray")
+        seen = b.meet(swung, ray, plane.beyond(ray), f"p {nth}")
+        plotted.append(b.meet(b.parallel(axis, seen, f"projector {nth}"), level, name=b.numbered("P", k)))
+        reaches.append(reach)
+    plotted.append(b.mark_point(top.named(b.numbered("P", spaces(g)))))
     b.plot(*plotted)
     b.fair_curve(lambda: _parts(g), plotted, "conical helix")
+    reaches.append(b.number(0))
+    ray = b.protract(level_axis, middle, turned(g, chosen(g)), "ray of the point", why="for the tangent")
+    rim = b.arc(middle, reaches[begun(g)], taken="the radius where the turn begins", why="across the ray")
+    across = b.square(ray, b.meet(ray, rim, plane.beyond(ray), "e"), "square at e")
+    arc = pi_times(2 * reaches[chosen(g)] * (chosen(g) - begun(g)) / g.divisions)
+    trace = b.lay_off(across, across.at, arc, "t", back=g.hand == "right", why="the arc turned, at the radius of the point")
+    b.caution("The trace of the tangent lies beside the rim, by the arc at the radius of the point.")
+    finish_tangent(b, axis, heights[begun(g)], trace, plotted[chosen(g)])
     b.dimension(foot, top, offset=9, clear=radius)
     b.dimension(left, right, offset=-9)
     b.check("the last point is the tip", plane.distance(plotted[-1], top))
@@ -72,12 +124,14 @@ def projected_divisions(b: Board, g: OnCone) -> None:
 
 def _parts(g: OnCone) -> list[tuple[Parametric, Pen]]:
     radius, height, end = float(g.base_diameter) / 2, float(g.height), 2 * math.pi * float(g.turns)
+    start, way = math.radians(float(g.start_angle)), sense(g)
 
     def place(t: float) -> tuple[float, float]:
-        return radius * (1 - t / end) * math.cos(t), height * t / end
+        return radius * (1 - t / end) * math.cos(start + way * t), height * t / end
 
     def velocity(t: float) -> tuple[float, float]:
-        return -radius * (1 - t / end) * math.sin(t) - radius / end * math.cos(t), height / end
+        angle = start + way * t
+        return -radius * (1 - t / end) * way * math.sin(angle) - radius / end * math.cos(angle), height / end
 
     return seen_and_hidden(g, place, velocity)
 
@@ -92,14 +146,16 @@ PROBLEM = Problem(
     id="loci/conical-helix",
     title="Conical helix",
     brief=(
-        "Draw a helix of {turns} turns on a cone of base diameter {base_diameter} and height {height}, in {divisions} "
-        "divisions of a turn."
+        "Draw a helix, {hand} hand, on a cone of base diameter {base_diameter} and height {height}, in {divisions} "
+        "divisions of a turn beginning at {start_angle}; number of turns {turns}. Draw its tangent at division {chosen}."
     ),
     givens=OnCone,
     truth=truth,
     methods=(projected_divisions,),
-    findings={"length": Kind.LENGTH},
+    findings={"length": Kind.LENGTH, "tangent_angle": Kind.ANGLE, "curvature_radius": Kind.LENGTH},
     source="Pappus IV; length in closed form.",
-    conditions=(whole_divisions(),),
+    conditions=conditions(),
     slips=(kept_radius,),
+    beforehand=counts,
+    chosen=Chosen("chosen", "P{}", last),
 )

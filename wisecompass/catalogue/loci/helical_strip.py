@@ -3,40 +3,41 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 
 from wisecompass.arithmetic import Number, atan2_deg, pi_times
 from wisecompass.catalogue.loci.winding import (
+    Wound,
+    conditions,
+    counts,
     develop,
+    draw_tangent,
     elevation,
     end_view,
-    hand,
-    helix_place,
+    fair_helix,
+    last,
     length_of_turns,
     levels,
-    seen_and_hidden,
-    turns,
+    tangent,
     views,
-    whole_divisions,
     wind,
 )
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import SHORTEST, Givens, at_least, at_most
+from wisecompass.drafting.givens import SHORTEST, at_least, at_most
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
 
 
 @dataclass(frozen=True)
-class Strip(Givens):
+class Strip(Wound):
     outer_diameter: Number = givens.length("outer diameter", "76")
     inner_diameter: Number = givens.length("inner diameter", "34")
     lead: Number = givens.length("lead", "88")
-    turns: Number = turns("1")
-    hand: str = hand()
-    divisions: int = givens.count("divisions of a turn", "12", 8, 24)
+    turns: Number = givens.ratio("turns", "1", Fraction(1, 24), Fraction(12))
 
 
 def _girth(g: Strip, diameter: Number) -> Number:
@@ -48,13 +49,15 @@ def truth(g: Strip, number: Make) -> Truth:
     points = {"O": Point(zero, zero)}
     points |= elevation(g, lambda k: g.outer_diameter / 2, height)
     points |= elevation(g, lambda k: g.inner_diameter / 2, height, "Q")
+    touching, figures = tangent(g, g.outer_diameter / 2, height)
     return Truth(
-        points=points,
+        points=points | touching,
         findings={
             "outer_length": length_of_turns(g.outer_diameter, g.lead, g.turns),
             "inner_length": length_of_turns(g.inner_diameter, g.lead, g.turns),
             "outer_angle": atan2_deg(g.lead, pi_times(g.outer_diameter)),
             "inner_angle": atan2_deg(g.lead, pi_times(g.inner_diameter)),
+            **figures,
         },
     )
 
@@ -65,22 +68,20 @@ def two_helices(b: Board, g: Strip) -> None:
     with b.block("views"):
         axis, foot, top, middle = views(b, g.outer_diameter / 2, height)
         heights = levels(b, g, foot, top)
-        wound = {}
+        wound: dict[str, list[Point]] = {}
+        ends: dict[str, list[Point]] = {}
         for prefix, name, diameter in (("P", "outer", g.outer_diameter), ("Q", "inner", g.inner_diameter)):
             radius = diameter / 2
             circle = b.arc(middle, radius, whole=True, name=f"{name} end view", why="half the diameter", pen=Pen.GIVEN)
-            wound[prefix] = wind(b, g, axis, foot, heights, end_view(b, g, circle, "d" if prefix == "P" else "e "), prefix)
-            place, velocity = helix_place(float(radius), float(g.lead)) if b.drawing else (None, None)
-            b.fair_curve(
-                lambda place=place, velocity=velocity: seen_and_hidden(g, place, velocity),  # type: ignore[misc]
-                wound[prefix],
-                f"{name} helix",
-            )
+            ends[prefix] = end_view(b, g, circle, "d" if prefix == "P" else "e ")
+            wound[prefix] = wind(b, g, axis, heights, ends[prefix], prefix)
+            fair_helix(b, g, diameter, g.lead, wound[prefix], f"{name} helix")
         b.caution("Both helices rise alike: like numbers lie on one level.")
         b.line_in(*zip(wound["Q"][:: len(wound["Q"]) - 1], wound["P"][:: len(wound["P"]) - 1], strict=True), why="the ends")
+        draw_tangent(b, g, axis, middle, heights, ends["P"], wound["P"])
         b.dimension(foot, top, offset=9, clear=g.outer_diameter / 2)
     for name, diameter in (("outer", g.outer_diameter), ("inner", g.inner_diameter)):
-        start, end, high = develop(b, _girth(g, diameter), height, name)
+        start, end, high = develop(b, _girth(g, diameter), height, name, diameter / 2 if name == "outer" else None)
         b.find(f"{name}_length", plane.distance(start, high))
         b.find(f"{name}_angle", plane.angle_at(start, end, high))
     b.check("both helices end on one level", wound["P"][-1].y - wound["Q"][-1].y)
@@ -102,8 +103,9 @@ PROBLEM = Problem(
     id="loci/helical-strip",
     title="Helical strip",
     brief=(
-        "Draw a helical strip, {hand} hand, between diameters {outer_diameter} and {inner_diameter}, of lead {lead}, "
-        "{turns} turns, in {divisions} divisions of a turn."
+        "Draw a helical strip, {hand} hand, between diameters {outer_diameter} and {inner_diameter}, of lead {lead}, in "
+        "{divisions} divisions of a turn beginning at {start_angle}; number of turns {turns}. Draw the tangent of its outer "
+        "edge at division {chosen}."
     ),
     givens=Strip,
     truth=truth,
@@ -113,6 +115,8 @@ PROBLEM = Problem(
         "inner_length": Kind.LENGTH,
         "outer_angle": Kind.ANGLE,
         "inner_angle": Kind.ANGLE,
+        "tangent_angle": Kind.ANGLE,
+        "curvature_radius": Kind.LENGTH,
     },
     source="Two helices of one lead, each unrolled for itself.",
     conditions=(
@@ -124,8 +128,10 @@ PROBLEM = Problem(
             _nearest,
             strict=True,
         ),
-        whole_divisions(),
+        *conditions(),
     ),
     slips=(same_angle,),
     cautions=("A dimension from this sheet is geometry; stairs answer to local codes and a licensed engineer.",),
+    beforehand=counts,
+    chosen=Chosen("chosen", "P{}", last, "views"),
 )

@@ -6,41 +6,40 @@ from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, atan2_deg, pi_times
 from wisecompass.catalogue.loci.winding import (
+    Wound,
+    conditions,
+    counts,
     develop,
+    draw_tangent,
     elevation,
     end_view,
-    hand,
-    helix_place,
+    fair_helix,
+    last,
     length_of_turns,
     levels,
-    seen_and_hidden,
-    turns,
+    tangent,
     views,
-    whole_divisions,
     wind,
 )
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
 
 
 @dataclass(frozen=True)
-class Winding(Givens):
+class Winding(Wound):
     diameter: Number = givens.length("diameter", "68")
     lead: Number = givens.length("lead", "88")
-    turns: Number = turns("3/2")
-    hand: str = hand()
-    divisions: int = givens.count("divisions of a turn", "12", 8, 24)
 
 
 def truth(g: Winding, number: Make) -> Truth:
     zero, radius, height = number(0), g.diameter / 2, g.lead * g.turns
     girth = pi_times(g.diameter * g.turns)
+    touching, figures = tangent(g, radius, height)
     return Truth(
         points={
             "O": Point(zero, zero),
@@ -48,12 +47,14 @@ def truth(g: Winding, number: Make) -> Truth:
             "D": Point(zero, zero),
             "E": Point(girth, zero),
             "F": Point(girth, height),
+            **touching,
         },
         findings={
             "helix_angle": atan2_deg(g.lead, pi_times(g.diameter)),
             "length_per_turn": length_of_turns(g.diameter, g.lead, number(1)),
             "length": length_of_turns(g.diameter, g.lead, g.turns),
             "height": height,
+            **figures,
         },
     )
 
@@ -65,12 +66,13 @@ def projected_divisions(b: Board, g: Winding) -> None:
         axis, foot, top, middle = views(b, radius, height)
         circle = b.arc(middle, radius, whole=True, name="end view", why="half the diameter", pen=Pen.GIVEN)
         ends = end_view(b, g, circle)
-        plotted = wind(b, g, axis, foot, levels(b, g, foot, top), ends)
+        heights = levels(b, g, foot, top)
+        plotted = wind(b, g, axis, heights, ends)
         b.caution(f"A {g.hand}-hand helix: seen from above it rises {'anti' if g.hand == 'right' else ''}clockwise.")
-        place, velocity = helix_place(float(radius), float(g.lead)) if b.drawing else (None, None)
-        b.fair_curve(lambda: seen_and_hidden(g, place, velocity), plotted, "helix")  # type: ignore[arg-type]
+        fair_helix(b, g, g.diameter, g.lead, plotted)
+        draw_tangent(b, g, axis, middle, heights, ends, plotted)
         b.dimension(foot, top, offset=9, clear=radius)
-    start, end, high = develop(b, pi_times(g.diameter * g.turns), height)
+    start, end, high = develop(b, pi_times(g.diameter * g.turns), height, radius=radius)
     b.find("helix_angle", plane.angle_at(start, end, high))
     b.find("length", plane.distance(start, high))
     b.find("height", plane.distance(foot, top))
@@ -91,8 +93,8 @@ PROBLEM = Problem(
     id="loci/helix",
     title="Helix in two views",
     brief=(
-        "Draw a helix, {hand} hand, of diameter {diameter} and lead {lead}, {turns} turns, in {divisions} divisions of a "
-        "turn. Unroll it."
+        "Draw a helix, {hand} hand, of diameter {diameter} and lead {lead}, in {divisions} divisions of a turn beginning at "
+        "{start_angle}; number of turns {turns}. Unroll it, and draw its tangent at division {chosen}."
     ),
     givens=Winding,
     truth=truth,
@@ -102,9 +104,13 @@ PROBLEM = Problem(
         "length_per_turn": Kind.LENGTH,
         "length": Kind.LENGTH,
         "height": Kind.LENGTH,
+        "tangent_angle": Kind.ANGLE,
+        "curvature_radius": Kind.LENGTH,
     },
     source="The mantle unrolled: the helix is the slope of a right triangle on girth and lead.",
-    conditions=(whole_divisions(),),
+    conditions=conditions(),
     slips=(three_diameters, one_too_many),
     cautions=("A dimension from this sheet is geometry; stairs answer to local codes and a licensed engineer.",),
+    beforehand=counts,
+    chosen=Chosen("chosen", "P{}", last, "views"),
 )

@@ -10,7 +10,7 @@ from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -21,17 +21,24 @@ from wisecompass.geometry.plane import Circle, Line, Point
 class Drum(Givens):
     diameter: Number = givens.length("diameter of the drum", "38")
     turns: int = givens.count("turns", "1", 1, 4)
+    direction: str = givens.choice("direction", "clockwise", "anticlockwise", default="anticlockwise")
+    start_angle: Number = givens.angle("start", "0", least="0", most="360", limit_words="it must lie from 0° to 360°")
     divisions: int = givens.count("number of divisions", "12", 8, 24)
     turned: Number = givens.angle("angle unwound for the tangent", "200", least="0.01", most="359.99")
+
+
+def _way(g: Drum) -> int:
+    """1 anticlockwise, -1 clockwise."""
+    return 1 if g.direction == "anticlockwise" else -1
 
 
 def _unwound(g: Drum, angle: Number) -> tuple[Point, Point]:
     """Where the string leaves the drum, and its end: R(cos t, sin t) and back along the tangent by the arc."""
     radius = g.diameter / 2
     length = pi_times(radius * angle / 180)
-    x, y = cos_deg(angle), sin_deg(angle)
+    x, y = cos_deg(g.start_angle + angle * _way(g)), sin_deg(g.start_angle + angle * _way(g))
     off = Point(radius * x, radius * y)
-    return off, Point(off.x + length * y, off.y - length * x)
+    return off, Point(off.x + length * y * _way(g), off.y - length * x * _way(g))
 
 
 def truth(g: Drum, number: Make) -> Truth:
@@ -54,39 +61,39 @@ def truth(g: Drum, number: Make) -> Truth:
 @method("unwound tangents", Exactness.EXACT_POINTS)
 def unwound_tangents(b: Board, g: Drum) -> None:
     centre = b.point("O", b.number(0), b.number(0), why="the centre of the drum")
-    level = b.level_line(centre, "first radius", pen=Pen.CENTRE)
+    level = b.level_line(centre, "level axis", pen=Pen.CENTRE)
+    first = b.protract(level, centre, g.start_angle + 0, "first radius", why="where the string begins to leave")
     drum = b.arc(centre, g.diameter / 2, whole=True, name="drum", pen=Pen.GIVEN, why="half the diameter")
-    marks = b.divide_circle(drum, g.divisions, 0, "", why="beginning where the string leaves")
+    why, clockwise = "beginning where the string leaves", g.direction == "clockwise"
+    marks = b.divide_circle(drum, g.divisions, g.start_angle + 0, "", why=why, clockwise=clockwise)
     girth = pi_times(g.diameter)
-    plotted = [b.meet(drum, level, plane.rightmost, "P0")]
+    plotted = [b.meet(drum, first, plane.beyond(first), b.numbered("P", 0))]
     for k in range(1, g.turns * g.divisions + 1):
-        plotted.append(
-            _string(
-                b, drum, marks[k % g.divisions], girth * k / g.divisions, f"P{k}", f"{k} of {g.divisions} parts of the girth"
-            )
-        )
+        length, why = girth * k / g.divisions, f"{k} of {g.divisions} parts of the girth"
+        plotted.append(_string(b, g, drum, marks[k % g.divisions], length, b.numbered("P", k), why))
     b.caution("The string is as long as the arc it has left, not as the chord.")
     b.plot(*plotted)
     b.fair_curve(lambda: _curve(g), plotted, "involute")
-    _tangent(b, g, drum, level)
+    _tangent(b, g, drum, first)
     b.find("end_radius", plane.distance(centre, plotted[-1]))
     b.find("string_length", plane.distance(plotted[0], plotted[-1]))
-    last = plotted[-1]
-    b.check("after whole turns the string's end is level with the drum's edge", last.x - plotted[0].x)
+    edge = first.square(plotted[0])
+    away = plane.distance_to_line(plotted[-1], edge)
+    b.check("after whole turns the string's end is level with the edge of the drum where it began", away)
 
 
-def _string(b: Board, drum: Circle, off: Point, length: Number, name: str, why: str) -> Point:
+def _string(b: Board, g: Drum, drum: Circle, off: Point, length: Number, name: str, why: str) -> Point:
     """The string, tangent at a mark, laid off back to where it came from."""
     radius = Line.through(drum.centre, off, f"radius {off.name}")
     tangent = b.square(radius, off, f"tangent {off.name}")
-    return b.lay_off(tangent, off, length, name, back=True, why=why)
+    return b.lay_off(tangent, off, length, name, back=g.direction == "anticlockwise", why=why)
 
 
-def _tangent(b: Board, g: Drum, drum: Circle, level: Line) -> None:
+def _tangent(b: Board, g: Drum, drum: Circle, first: Line) -> None:
     """The string is the normal, and its length the radius of curvature."""
-    ray = b.protract(level, drum.centre, g.turned, "radius at K", why="the angle unwound")
+    ray = b.protract(first, drum.centre, g.turned * _way(g), "radius at K", why="the angle unwound")
     off = b.meet(ray, drum, plane.beyond(ray), "K")
-    at = _string(b, drum, off, pi_times(g.diameter * g.turned / 360), "P", "the arc unwound")
+    at = _string(b, g, drum, off, pi_times(g.diameter * g.turned / 360), "P", "the arc unwound")
     string = Line.through(at, off, "string")
     tangent = b.square(string, at, "tangent", why="square to the string, which is the normal")
     reach = g.diameter / 2
@@ -97,14 +104,16 @@ def _tangent(b: Board, g: Drum, drum: Circle, level: Line) -> None:
 
 
 def _curve(g: Drum) -> Parametric:
-    radius = float(g.diameter) / 2
-    return Parametric(
-        lambda t: (radius * (math.cos(t) + t * math.sin(t)), radius * (math.sin(t) - t * math.cos(t))),
-        lambda t: (radius * t * math.cos(t), radius * t * math.sin(t)),
-        0.0,
-        2 * math.pi * g.turns,
-        4 * g.turns,
-    )
+    radius, start, way = float(g.diameter) / 2, math.radians(float(g.start_angle)), _way(g)
+
+    def place(t: float) -> tuple[float, float]:
+        out, run = radius * t, start + way * t
+        return radius * math.cos(run) + out * way * math.sin(run), radius * math.sin(run) - out * way * math.cos(run)
+
+    def velocity(t: float) -> tuple[float, float]:
+        return radius * t * math.cos(start + way * t), radius * t * math.sin(start + way * t)
+
+    return Parametric(place, velocity, 0.0, 2 * math.pi * g.turns, 4 * g.turns)
 
 
 @slip("the chord stepped off instead of the arc")
@@ -117,8 +126,8 @@ PROBLEM = Problem(
     id="loci/involute-circle",
     title="Involute of a circle",
     brief=(
-        "Unwind a string for {turns} turns from a drum of diameter {diameter}, in {divisions} divisions of a turn, with "
-        "tangent and normal where {turned} are unwound."
+        "Unwind a string {direction} from a drum of diameter {diameter}, beginning at {start_angle}, in {divisions} "
+        "divisions of a turn; number of turns {turns}. Draw tangent and normal where {turned} are unwound."
     ),
     givens=Drum,
     truth=truth,
@@ -126,4 +135,6 @@ PROBLEM = Problem(
     findings={"string_length": Kind.LENGTH, "end_radius": Kind.LENGTH, "curvature_radius": Kind.LENGTH},
     source="Huygens, Horologium oscillatorium III: evolute and involute.",
     slips=(chord,),
+    beforehand=lambda g: f"{g.turns * g.divisions} spaces of the string, {g.divisions} of the drum.",
+    chosen=Chosen("turned"),
 )

@@ -12,11 +12,11 @@ from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
-from wisecompass.geometry.plane import Point
+from wisecompass.geometry.plane import Line, Point
 
 MOST_STEPS = 72
 """Each radius is found from the one before: more steps than these nobody's diagram would stand."""
@@ -31,11 +31,24 @@ class Growth(Givens):
     ratio: Number = givens.ratio("ratio of radii", "1.21", Fraction(1, 5), Fraction(5))
     step_angle: Number = givens.angle("angle of a step", "30", least="5", most="90")
     turns: Number = givens.ratio("turns", "1", Fraction(1, 4), Fraction(6))
+    direction: str = givens.choice("direction", "clockwise", "anticlockwise", default="anticlockwise")
+    start_angle: Number = givens.angle("start", "0", least="0", most="360", limit_words="it must lie from 0° to 360°")
+    chosen: int = givens.count("step for the tangent", "4", 0, MOST_STEPS)
 
 
 def _steps(g: Growth) -> int:
     plain = g.bound_in(PLAIN)
     return max(1, round(360 * float(plain.turns) / float(plain.step_angle)))
+
+
+def _chosen(g: Growth) -> int:
+    """The step for the tangent; beyond the last it is the last."""
+    return min(g.chosen, _steps(g))
+
+
+def _turned(g: Growth, k: int) -> Number:
+    """Direction of the k-th radius, degrees."""
+    return g.start_angle + g.step_angle * (k if g.direction == "anticlockwise" else -k)
 
 
 def _power(g: Growth, k: int) -> Number:
@@ -49,13 +62,15 @@ def truth(g: Growth, number: Make) -> Truth:
     zero, count = number(0), _steps(g)
     points = {"O": Point(zero, zero)}
     for k in range(count + 1):
-        radius, angle = g.first_radius * _power(g, k), g.step_angle * k
+        radius, angle = g.first_radius * _power(g, k), _turned(g, k)
         points[f"P{k}"] = Point(radius * cos_deg(angle), radius * sin_deg(angle))
+    slope = atan2_deg(pi_times(g.step_angle / 180), log(g.ratio))
     return Truth(
         points=points,
         findings={
             "last_radius": g.first_radius * _power(g, count),
-            "tangent_angle_to_radius": atan2_deg(pi_times(g.step_angle / 180), log(g.ratio)),
+            "tangent_angle_to_radius": slope,
+            "curvature_radius": g.first_radius * _power(g, _chosen(g)) / sin_deg(slope),
         },
     )
 
@@ -66,19 +81,36 @@ def similar_triangles(b: Board, g: Growth) -> None:
     radii = _ratio_diagram(b, g, count)
     with b.block("spiral"):
         centre = b.point("O", b.number(0), b.number(0), why="the pole")
-        level = b.level_line(centre, "first ray", pen=Pen.CENTRE)
-        plotted = [b.lay_off(level, centre, g.first_radius, "P0", why="the first radius")]
+        level = b.level_line(centre, "level axis", pen=Pen.CENTRE)
+        first = b.protract(level, centre, g.start_angle + 0, f"ray {b.nth(0)}", why="the start")
+        plotted = [b.lay_off(first, centre, g.first_radius, b.numbered("P", 0), why="the first radius")]
         for k in range(1, count + 1):
-            ray = b.protract(level, centre, g.step_angle * k, f"ray {k}", why="one step on")
-            swung = b.arc(centre, radii[k], taken=f"X–{k} of the diagram", why="across the ray")
-            plotted.append(b.meet(swung, ray, plane.beyond(ray), f"P{k}"))
+            ray = b.protract(level, centre, _turned(g, k), f"ray {b.nth(k)}", why="one step on")
+            swung = b.arc(centre, radii[k], taken=f"X–{b.nth(k)} of the diagram", why="across the ray")
+            plotted.append(b.meet(swung, ray, plane.beyond(ray), b.numbered("P", k)))
         b.plot(*plotted)
         b.fair_curve(lambda: _curve(g), plotted, "spiral")
+        _tangent(b, g, centre, plotted[_chosen(g)])
         b.dimension(centre, plotted[0], offset=-9)
     b.find("last_radius", plane.distance(centre, plotted[-1]))
     if count >= 2:
         one, two = (plane.distance(centre, plotted[k]) for k in (1, 2))
         b.check("the second radius is the mean of the first and the third", one * one - g.first_radius * two, "mm²")
+
+
+def _tangent(b: Board, g: Growth, centre: Point, at: Point) -> None:
+    """One angle between radius and tangent serves all points: the angle of a step in radians over the logarithm of the
+    ratio. The normal ends square beside the pole, and there lies the centre of curvature."""
+    radius = Line.through(centre, at, f"radius of {at.name}")
+    way = 1 if g.direction == "anticlockwise" else -1
+    slope = atan2_deg(pi_times(g.step_angle / 180), log(g.ratio))
+    tangent = b.protract(radius, at, slope * way, "tangent", why="the one angle of this spiral, from the radius drawn on")
+    b.caution("The same angle at every point: with ratio 1 it is 90° and the spiral a circle.")
+    normal = b.square(tangent, at, "normal")
+    bend = b.meet(b.square(radius, centre, "square at O"), normal, name="S")
+    reach = plane.distance(centre, at) / 2
+    b.line_in((at, bend), (tangent.point_at(-reach, "t1"), tangent.point_at(reach, "t2")), why="normal and tangent")
+    b.find("curvature_radius", plane.distance(at, bend))
 
 
 def _ratio_diagram(b: Board, g: Growth, count: int) -> list[Number]:
@@ -87,16 +119,16 @@ def _ratio_diagram(b: Board, g: Growth, count: int) -> list[Number]:
         corner = b.point("X", b.number(0), b.number(0), why="the corner of the ratio diagram")
         low = b.level_line(corner, "lower ray")
         high = b.set_square_line(corner, 30, "upper ray")
-        first = b.lay_off(low, corner, g.first_radius, "0", why="the first radius")
-        at = b.lay_off(high, corner, g.first_radius * g.ratio, "1", why="the first radius times the ratio")
+        first = b.lay_off(low, corner, g.first_radius, b.numbered("", 0), why="the first radius")
+        at = b.lay_off(high, corner, g.first_radius * g.ratio, b.numbered("", 1), why="the first radius times the ratio")
         slope = b.line(first, at, "slope")
         b.caution("Every parallel begins where the last radius was swung to, not where it was found.")
         radii = [g.first_radius + 0, plane.distance(corner, at)]
         for k in range(2, count + 1):
-            swung = b.arc(corner, radii[-1], taken=f"X–{k - 1}", why="down to the lower ray")
+            swung = b.arc(corner, radii[-1], taken=f"X–{b.nth(k - 1)}", why="down to the lower ray")
             b.touch(swung, at)
-            place = b.meet(swung, low, plane.beyond(low), f"{k - 1}′")
-            at = b.meet(b.parallel(slope, place, f"parallel {k}"), high, name=str(k))
+            place = b.meet(swung, low, plane.beyond(low), f"{b.nth(k - 1)}′")
+            at = b.meet(b.parallel(slope, place, f"parallel {b.nth(k)}"), high, name=b.numbered("", k))
             radii.append(plane.distance(corner, at))
     return radii
 
@@ -104,13 +136,15 @@ def _ratio_diagram(b: Board, g: Growth, count: int) -> list[Number]:
 def _curve(g: Growth) -> Parametric:
     first, growth = float(g.first_radius), math.log(float(g.ratio)) / math.radians(float(g.step_angle))
 
+    start, way = math.radians(float(g.start_angle)), 1 if g.direction == "anticlockwise" else -1
+
     def place(t: float) -> tuple[float, float]:
         radius = first * math.exp(growth * t)
-        return radius * math.cos(t), radius * math.sin(t)
+        return radius * math.cos(start + way * t), radius * math.sin(start + way * t)
 
     def velocity(t: float) -> tuple[float, float]:
         x, y = place(t)
-        return growth * x - y, growth * y + x
+        return growth * x - way * y, growth * y + way * x
 
     end = math.radians(float(g.step_angle)) * _steps(g)
     return Parametric(place, velocity, 0.0, end, max(2, math.ceil(2 * end / math.pi)))
@@ -136,13 +170,17 @@ PROBLEM = Problem(
     id="loci/logarithmic-spiral",
     title="Logarithmic spiral",
     brief=(
-        "Draw a logarithmic spiral of {turns} turns from a first radius of {first_radius}, each radius {ratio} times the "
-        "one before it, {step_angle} on."
+        "Draw a logarithmic spiral {direction} from a first radius of {first_radius} at {start_angle}, each radius {ratio} "
+        "times the one before it, {step_angle} on; number of turns {turns}. Draw its tangent at step {chosen}."
     ),
     givens=Growth,
     truth=truth,
     methods=(similar_triangles,),
-    findings={"last_radius": Kind.LENGTH, "tangent_angle_to_radius": Kind.ANGLE},
+    findings={
+        "last_radius": Kind.LENGTH,
+        "tangent_angle_to_radius": Kind.ANGLE,
+        "curvature_radius": Kind.LENGTH,
+    },
     source="Descartes to Mersenne, 1638: equal angles give proportional radii; Euclid VI.2.",
     conditions=(
         Condition(
@@ -168,4 +206,6 @@ PROBLEM = Problem(
         ),
     ),
     slips=(added,),
+    beforehand=lambda g: f"{_steps(g)} steps of the diagram and of the rays.",
+    chosen=Chosen("chosen", "P{}", lambda g: g.turns * 0 + _steps(g), "spiral"),
 )

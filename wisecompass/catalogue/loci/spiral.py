@@ -39,6 +39,11 @@ def spaces(g: Spiral) -> int:
     return max(1, round(float(g.bound_in(PLAIN).turns) * g.divisions))
 
 
+def counts(g: Spiral) -> str:
+    """What is counted before the first step."""
+    return f"{spaces(g)} spaces of the gap, {g.divisions} divisions of the circle."
+
+
 def constant(g: Spiral) -> Number:
     """Growth of the radius for each radian, mm."""
     return gap(g) / pi_times(2 * g.turns)

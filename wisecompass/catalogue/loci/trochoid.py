@@ -5,21 +5,32 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, pi_times
-from wisecompass.catalogue.loci.rolling import line_curve, line_points, roll_on_line
+from wisecompass.catalogue.loci.rolling_on_line import (
+    OnLine,
+    RollingOnLine,
+    counts_on_line,
+    line_in_rolled,
+    points,
+    roll,
+    tangent_findings,
+    way,
+)
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import Givens
-from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
-from wisecompass.geometry import plane
 
 
 @dataclass(frozen=True)
-class TracingOnLine(Givens):
-    rolling_diameter: Number = givens.length("rolling diameter", "40")
+class _Tracing(OnLine):
     tracing_radius: Number = givens.length("tracing radius", "13")
-    turns: int = givens.count("turns", "1", 1, 4)
-    divisions: int = givens.count("number of divisions", "12", 8, 24)
+
+
+@dataclass(frozen=True)
+class TracingOnLine(RollingOnLine, _Tracing):
+    """The tracing radius stands after the rolling diameter."""
+
+    rolling_diameter: Number = givens.length("rolling diameter", "40")
 
 
 def _kind(g: TracingOnLine) -> str:
@@ -27,20 +38,23 @@ def _kind(g: TracingOnLine) -> str:
 
 
 def truth(g: TracingOnLine, number: Make) -> Truth:
-    points = line_points(g.turns, g.divisions, g.rolling_diameter / 2, g.tracing_radius, number)
-    return Truth(points=points, findings={"base_length": pi_times(g.rolling_diameter * g.turns), "kind": _kind(g)})
+    return Truth(
+        points=points(g, g.tracing_radius + 0, number),
+        findings={
+            "base_length": pi_times(g.rolling_diameter * g.turns),
+            "kind": _kind(g),
+            **tangent_findings(g, g.tracing_radius + 0),
+        },
+    )
 
 
 @method("rolled circle", Exactness.EXACT_POINTS)
 def rolled_circle(b: Board, g: TracingOnLine) -> None:
-    radius = g.rolling_diameter / 2
-    rolled = roll_on_line(b, g.turns, g.divisions, radius, g.tracing_radius)
-    b.fair_curve(lambda: line_curve(g.turns, float(radius), float(g.tracing_radius)), rolled.plotted, "trochoid")
-    b.dimension(rolled.start, rolled.end, offset=-9)
-    b.find("base_length", plane.distance(rolled.start, rolled.end))
+    rolled = roll(b, g, g.tracing_radius + 0)
+    line_in_rolled(b, g, rolled, g.tracing_radius + 0, "trochoid")
     b.find("kind", _kind(g))
     step = rolled.plotted[g.divisions].x - rolled.plotted[0].x
-    b.check("after each turn the point has gone one girth", step - pi_times(g.rolling_diameter))
+    b.check("after each turn the point has gone one girth", step * way(g) - pi_times(g.rolling_diameter))
 
 
 @slip("the base divided by the tracing circle's girth instead of the rolling one's")
@@ -52,13 +66,21 @@ PROBLEM = Problem(
     id="loci/trochoid",
     title="Trochoid",
     brief=(
-        "Roll a circle of diameter {rolling_diameter} for {turns} turns along a line, in {divisions} divisions of a turn. "
-        "Trace the point {tracing_radius} from its centre."
+        "Roll a circle of diameter {rolling_diameter} to the {direction} along a line, in {divisions} divisions of a turn; "
+        "number of turns {turns}. Trace the point {tracing_radius} from its centre, with tangent and normal where it has "
+        "turned {turned}."
     ),
     givens=TracingOnLine,
     truth=truth,
     methods=(rolled_circle,),
-    findings={"base_length": Kind.LENGTH, "kind": Kind.CHOICE},
+    findings={
+        "base_length": Kind.LENGTH,
+        "kind": Kind.CHOICE,
+        "tangent_angle": Kind.ANGLE,
+        "curvature_radius": Kind.LENGTH,
+    },
     source="Roulettes: the rolled arc is as long as the base.",
     slips=(wrong_girth,),
+    beforehand=counts_on_line,
+    chosen=Chosen("turned"),
 )

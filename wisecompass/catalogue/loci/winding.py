@@ -2,22 +2,25 @@
 the curve with its hidden halves dashed, and the development that shows its angle.
 
 The end view lies below the elevation in first angle and above it in third; what is nearer to the eye is lower in it. A
-right-hand helix rises anticlockwise seen from above; it begins at the right.
+right-hand helix rises anticlockwise seen from above.
 """
 
 from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
-from wisecompass.arithmetic import PLAIN, Number, absolute, cos_deg, pi_times, root
+from wisecompass.arithmetic import PLAIN, Number, absolute, atan2_deg, cos_deg, pi_times, root, sin_deg
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Projection
+from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition
+from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
 from wisecompass.geometry.plane import Circle, Line, Point
 
@@ -25,39 +28,63 @@ GAP = 12
 """Room between the views, mm."""
 
 
-def turns(default: str) -> Any:
-    """The given of how many turns a helix makes."""
-    return givens.ratio("turns", default, Fraction(1, 24), Fraction(12))
+@dataclass(frozen=True)
+class Wound(Givens):
+    """What every winding curve is given: how far, which way round and from where, in how many divisions, and the division
+    at whose point the tangent is drawn."""
+
+    turns: Number = givens.ratio("turns", "3/2", Fraction(1, 24), Fraction(12))
+    hand: str = givens.choice("hand", "right", "left")
+    start_angle: Number = givens.angle("start", "0", least="0", most="360", limit_words="it must lie from 0° to 360°")
+    divisions: int = givens.count("divisions of a turn", "12", 8, 24)
+    chosen: int = givens.count("division for the tangent", "5", 1, 288)
 
 
-def hand() -> Any:
-    return givens.choice("hand", "right", "left")
-
-
-def sense(g: Any) -> int:
+def sense(g: Wound) -> int:
     """1 for a right-hand helix, -1 for a left-hand one."""
-    return 1 if getattr(g, "hand", "right") == "right" else -1
+    return 1 if g.hand == "right" else -1
 
 
-def spaces(g: Any) -> int:
+def spaces(g: Wound) -> int:
     """Divisions of all turns together, a whole number by condition."""
     count: int = max(1, round(float(g.bound_in(PLAIN).turns) * g.divisions))
     return count
 
 
-def whole_divisions() -> Condition:
+def counts(g: Wound) -> str:
+    """What is counted before the first step."""
+    return f"{spaces(g)} spaces of the height, {g.divisions} of the circle."
+
+
+def conditions() -> tuple[Condition, ...]:
     """Turns and divisions make a whole number of spaces."""
 
     def off(g: Any) -> Number:
         return -absolute(g.turns * g.divisions - max(1, round(float(g.turns * g.divisions))))
 
-    return Condition(
+    whole = Condition(
         "a whole number of spaces",
         off,
         "{turns} turns do not end on one of the {divisions} divisions",
         ("turns", "divisions"),
         lambda g: {"turns": f"{max(1, round(float(g.turns * g.divisions)))}/{g.divisions}"},
     )
+    return (whole,)
+
+
+def chosen(g: Wound) -> int:
+    """The division for the tangent; beyond the last it is the last."""
+    return min(g.chosen, spaces(g))
+
+
+def begun(g: Wound) -> int:
+    """The division at which the turn of the chosen one begins; its tangent is traced to the level there."""
+    return (chosen(g) - 1) // g.divisions * g.divisions
+
+
+def last(g: Wound) -> Number:
+    """The last division that may be chosen."""
+    return spaces(g)
 
 
 # --------------------------------------------------------------------------------------------------------- closed form
@@ -67,26 +94,40 @@ def length_of_turns(diameter: Number, lead: Number, count: Number) -> Number:
     return root(girth * girth + lead * lead) * count
 
 
-def elevation(g: Any, radius_at: Callable[[int], Number], height: Number, prefix: str = "P") -> dict[str, Point]:
+def turned(g: Wound, k: int) -> Number:
+    """Direction of the k-th division in the end view, degrees."""
+    return g.start_angle + (g.start_angle - g.start_angle + 360) * k * sense(g) / g.divisions
+
+
+def elevation(g: Wound, radius_at: Callable[[int], Number], height: Number, prefix: str = "P") -> dict[str, Point]:
     """Points of the elevation by name; ``radius_at`` gives the radius at each division."""
     count = spaces(g)
-    zero = height - height
-    return {
-        f"{prefix}{k}": Point(radius_at(k) * cos_deg((zero + 360) * k / g.divisions), height * k / count)
-        for k in range(count + 1)
-    }
+    return {f"{prefix}{k}": Point(radius_at(k) * cos_deg(turned(g, k)), height * k / count) for k in range(count + 1)}
+
+
+def tangent(g: Wound, radius: Number, height: Number) -> tuple[dict[str, Point], dict[str, Number]]:
+    """Where the tangent at the chosen division meets the level where its turn begins, its angle in the elevation, and the
+    radius of curvature r + (lead / 2π)² / r."""
+    angle, rise = turned(g, chosen(g)), height / (pi_times(2 * g.turns))
+    arc = pi_times(2 * radius * (chosen(g) - begun(g)) / g.divisions)
+    foot = Point(radius * cos_deg(angle) + arc * sense(g) * sin_deg(angle), height * begun(g) / spaces(g))
+    slope = atan2_deg(height * (chosen(g) - begun(g)) / spaces(g), radius * cos_deg(angle) - foot.x)
+    return {"T": foot}, {"tangent_angle": slope, "curvature_radius": radius + rise * rise / radius}
 
 
 def seen_and_hidden(
-    g: Any, place: Callable[[float], tuple[float, float]], velocity: Callable[[float], tuple[float, float]]
+    g: Wound, place: Callable[[float], tuple[float, float]], velocity: Callable[[float], tuple[float, float]]
 ) -> list[tuple[Parametric, Pen]]:
     """The curve by half turns: those behind the axis are dashed. The parameter is the angle turned, in radians."""
-    end = 2 * math.pi * float(g.turns)
+    end, start = 2 * math.pi * float(g.turns), math.radians(float(g.start_angle)) * sense(g)
+    first = -start % math.pi
+    bounds = [0.0, *(first + half * math.pi for half in range(math.ceil(end / math.pi) + 1)), end]
+    bounds = sorted(t for t in bounds if 0.0 <= t <= end)
     parts = []
-    for half in range(math.ceil(end / math.pi - 1e-9)):
-        behind = (half % 2 == 0) == (sense(g) > 0)
-        part = Parametric(place, velocity, half * math.pi, min(end, (half + 1) * math.pi))
-        parts.append((part, Pen.HIDDEN if behind else Pen.OUTLINE))
+    for one, other in zip(bounds, bounds[1:], strict=False):
+        if other - one > 1e-9:
+            behind = math.sin(start + (one + other) / 2) * sense(g) > 0
+            parts.append((Parametric(place, velocity, one, other), Pen.HIDDEN if behind else Pen.OUTLINE))
     return parts
 
 
@@ -102,54 +143,95 @@ def views(b: Board, radius: Number, height: Number) -> tuple[Line, Point, Point,
     return axis, foot, top, middle
 
 
-def end_view(b: Board, g: Any, circle: Circle, prefix: str = "d") -> list[Point]:
+def end_view(b: Board, g: Wound, circle: Circle, prefix: str = "d") -> list[Point]:
     """The end view divided, the way the helix turns; the mark of each division of one turn."""
-    marks = b.divide_circle(circle, g.divisions, 0, prefix, why="beginning at the right")
-    return [marks[(k * sense(g)) % g.divisions] for k in range(g.divisions)]
+    why = "beginning at the start, the way it turns"
+    return b.divide_circle(circle, g.divisions, g.start_angle, prefix, why=why, clockwise=g.hand == "left")
 
 
-def levels(b: Board, g: Any, foot: Point, top: Point) -> list[Point]:
+def levels(b: Board, g: Wound, foot: Point, top: Point) -> list[Point]:
     """The height divided into as many spaces as all turns have divisions."""
     count = spaces(g)
-    names = [f"h {k}" for k in range(1, count)]
+    names = [f"h {b.nth(k)}" for k in range(1, count)]
     marks = b.divide(foot, top, count, names, why=f"{count} spaces: turns times divisions") if count > 1 else []
     b.caution("0 and the last division of a turn stand over one another: count spaces, not marks.")
     return [foot, *marks, top]
 
 
-def wind(
-    b: Board, g: Any, axis: Line, foot: Point, heights: list[Point], ends: list[Point], prefix: str = "P"
-) -> list[Point]:
+def wind(b: Board, g: Wound, axis: Line, heights: list[Point], ends: list[Point], prefix: str = "P") -> list[Point]:
     """The points of the helix: the projector of each division meets its level."""
-    level = axis.square(foot, "level")
+    level = axis.square(heights[0], "level")
     plotted = []
     for k, height in enumerate(heights):
-        projector = b.parallel(axis, ends[k % g.divisions], f"projector {k}")
-        across = b.parallel(level, height, f"level {k}")
-        plotted.append(b.meet(projector, across, name=f"{prefix}{k}"))
+        projector = b.parallel(axis, ends[k % g.divisions], f"projector {b.nth(k)}")
+        across = b.parallel(level, height, f"level {b.nth(k)}")
+        plotted.append(b.meet(projector, across, name=b.numbered(prefix, k)))
     b.plot(*plotted)
     return plotted
 
 
-def develop(b: Board, girth: Number, height: Number, name: str = "development") -> tuple[Point, Point, Point]:
-    """The mantle unrolled: the helix is the slope of a right triangle on the girth."""
+def draw_tangent(
+    b: Board, g: Wound, axis: Line, middle: Point, heights: list[Point], ends: list[Point], plotted: list[Point]
+) -> None:
+    """The tangent at the chosen division: in the end view it touches the circle and is as long as the arc unwound since
+    the turn began, and ends on the level there."""
+    end = ends[chosen(g) % g.divisions]
+    radius = Line.through(middle, end, "radius of the point")
+    touching = b.square(radius, end, "tangent in the end view")
+    arc = pi_times(2 * plane.distance(middle, end) * (chosen(g) - begun(g)) / g.divisions)
+    trace = b.lay_off(touching, end, arc, "t", back=g.hand == "right", why="the arc since the turn began, back along it")
+    b.caution("The arc itself, not its chord; back against the way the helix rises.")
+    finish_tangent(b, axis, heights[begun(g)], trace, plotted[chosen(g)])
+
+
+def finish_tangent(b: Board, axis: Line, height: Point, trace: Point, high: Point) -> None:
+    """The tangent in the elevation, from its trace in the end view to the level of a ``height``."""
+    level = b.parallel(axis.square(height, "level"), height, "level of the trace", why="where the turn begins")
+    down = b.meet(b.parallel(axis, trace, "projector of t"), level, name="T")
+    b.line_in((down, high), why="the tangent")
+    ahead = Point(down.x + 1, down.y)
+    b.find("tangent_angle", plane.angle_at(down, ahead, high))
+
+
+def develop(
+    b: Board, girth: Number, height: Number, name: str = "development", radius: Number | None = None
+) -> tuple[Point, Point, Point]:
+    """The mantle unrolled: the helix is the slope of a right triangle on the girth. With a ``radius`` the slope also gives
+    the radius of curvature: the radius up to the slope and square to it down again, r / cos² of the helix angle."""
     with b.block(name):
         tag = "" if name == "development" else f"/{name}"
         start = b.point(f"D{tag}", b.number(0), b.number(0), why="the beginning of the development")
         base = b.level_line(start, "girth line")
         end = b.lay_off(base, start, girth, f"E{tag}", why="the girth, once for each turn")
-        high = b.lay_off(b.square(base, end, "height line"), end, height, f"F{tag}", why="the height")
+        upright = b.square(base, end, "height line")
+        high = b.lay_off(upright, end, height, f"F{tag}", why="the height")
         b.line_in((start, high), why="the helix unrolled")
+        if radius is not None:
+            near = b.lay_off(base, start, radius, f"R{tag}", why="the radius of the end view")
+            slope = Line.through(start, high, f"D{tag}F{tag}")
+            up = b.meet(b.parallel(upright, near, "up to the slope"), slope, name=f"U{tag}")
+            down = b.meet(b.square(slope, up, "square to the slope"), base, name=f"S{tag}")
+            b.find("curvature_radius", plane.distance(start, down))
         b.dimension(start, end, offset=-9)
         b.dimension(end, high, offset=-9)
         b.dimension_angle(start, end, high, radius=18)
     return start, end, high
 
 
-def helix_place(radius: float, lead: float) -> tuple[Callable[[float], tuple[float, float]], ...]:
-    """Place and velocity of a helix in the elevation; its hand shows only in what is hidden."""
-    rise = lead / (2 * math.pi)
+def helix_place(g: Wound, radius: float, lead: float) -> tuple[Callable[[float], tuple[float, float]], ...]:
+    """Place and velocity of a helix in the elevation."""
+    rise, start, way = lead / (2 * math.pi), math.radians(float(g.start_angle)), sense(g)
     return (
-        lambda t: (radius * math.cos(t), rise * t),
-        lambda t: (-radius * math.sin(t), rise),
+        lambda t: (radius * math.cos(start + way * t), rise * t),
+        lambda t: (-radius * way * math.sin(start + way * t), rise),
     )
+
+
+def fair_helix(b: Board, g: Wound, diameter: Number, lead: Number, plotted: list[Point], name: str = "helix") -> None:
+    """Fair a helix through its points, its hidden halves dashed."""
+
+    def parts() -> list[tuple[Parametric, Pen]]:
+        place, velocity = helix_place(g, float(diameter) / 2, float(lead))
+        return seen_and_hidden(g, place, velocity)
+
+    b.fair_curve(parts, plotted, name)

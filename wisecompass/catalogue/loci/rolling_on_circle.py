@@ -1,0 +1,295 @@
+"""What the problems of a circle that rolls on another one share: its positions, and the point that it carries.
+
+The centre runs at B + R (outside) or B - R (inside), and the rolling circle turns B / R times as fast as its centre goes
+round. One turn takes a sector of the base circle, drawn to both sides of its middle.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from wisecompass.arithmetic import Number, absolute, cos_deg, sin_deg, sqrt
+from wisecompass.catalogue.loci.instant_centre import Instant, Position, draw_tangent, findings
+from wisecompass.drafting import givens
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.step import Kind
+from wisecompass.geometry import plane
+from wisecompass.geometry.curves import Parametric
+from wisecompass.geometry.plane import Line, Point
+
+OUTSIDE, INSIDE = 1, -1
+
+
+@dataclass(frozen=True)
+class BaseAndRolling(Givens):
+    base_diameter: Number = givens.length("base diameter", "156")
+    rolling_diameter: Number = givens.length("rolling diameter", "26")
+    direction: str = givens.choice("direction", "clockwise", "anticlockwise", default="anticlockwise")
+    middle: Number = givens.angle(
+        "middle of the sector", "90", least="0", most="360", limit_words="it must lie from 0° to 360°"
+    )
+    divisions: int = givens.count("number of divisions", "12", 8, 24)
+    turned: Number = givens.angle("angle turned", "130", least="0.01", most="359.99")
+
+
+@dataclass(frozen=True)
+class TracingOnCircle(BaseAndRolling):
+    tracing_radius: Number = givens.length("tracing radius", "8")
+
+
+@dataclass(frozen=True)
+class Rolling:
+    """A circle that rolls once round on another one, outside or inside; ``arm`` is the tracing radius, ``way`` 1 for
+    anticlockwise. ``holds`` where the rolling circle is the larger one and holds the base circle."""
+
+    base: Number
+    radius: Number
+    arm: Number
+    side: int
+    way: int
+    holds: bool
+
+    @property
+    def sector(self) -> Number:
+        """The angle at the base circle's centre that one turn takes, degrees."""
+        return 360 * self.radius / self.base
+
+    @property
+    def path(self) -> Number:
+        """Radius of the path of the centre; below zero where the rolling circle holds the base circle."""
+        return self.base + self.radius * self.side
+
+
+def rolling(g: Any, side: int) -> Rolling:
+    """The rolling circle of the givens."""
+    holds = side == INSIDE and g.decide(lambda h: h.rolling_diameter - h.base_diameter) > 0
+    base, radius = g.base_diameter / 2, g.rolling_diameter / 2
+    return Rolling(base, radius, arm_of(g), side, 1 if g.direction == "anticlockwise" else -1, holds)
+
+
+def arm_of(g: Any) -> Number:
+    """The tracing radius; without one the rim."""
+    arm: Number = getattr(g, "tracing_radius", g.rolling_diameter / 2)
+    return arm
+
+
+# --------------------------------------------------------------------------------------------------------- closed form
+def points(g: BaseAndRolling, r: Rolling, number: Make) -> dict[str, Point]:
+    """The centre of the base circle, each centre and plotted point, and those of the chosen position. From where the
+    circles first touch: ((B ± R) cos t ∓ d cos u, (B ± R) sin t - d sin u) with u = t (B ± R) / R."""
+    zero, side = number(0), r.side
+    path, first = r.base + side * r.radius, g.middle - r.way * 180 * r.radius / r.base
+    cosine, sine = cos_deg(first), sin_deg(first)
+
+    def turned_to_place(x: Number, y: Number) -> Point:
+        return Point(x * cosine - y * r.way * sine, x * sine + y * r.way * cosine)
+
+    def at(turned: Number) -> tuple[Point, Point]:
+        out = turned * r.radius / r.base
+        own = out * path / r.radius
+        centre = (path * cos_deg(out), path * sin_deg(out))
+        x, y = centre[0] - side * r.arm * cos_deg(own), centre[1] - r.arm * sin_deg(own)
+        return turned_to_place(*centre), turned_to_place(x, y)
+
+    found = {"O": Point(zero, zero)}
+    for k in range(g.divisions + 1):
+        found[f"C{k}"], found[f"P{k}"] = at(number(360) * k / g.divisions)
+    found["C"], found["P"] = at(g.turned + 0)
+    out = g.turned * r.radius / r.base
+    found["K"] = turned_to_place(r.base * cos_deg(out), r.base * sin_deg(out))
+    return found
+
+
+def tangent_findings(g: BaseAndRolling, r: Rolling) -> dict[str, Number | None]:
+    """Tangent angle and radius of curvature, from the derivatives by the angle that the circle turns on its ray."""
+    slow = r.radius / r.base
+    spin, path = slow + r.side, r.path
+    inner = cos_deg(g.turned) * -r.side  # cosine between ray and tracing radius
+    speed = sqrt(path * path * slow * slow + r.arm * r.arm * spin * spin + 2 * path * r.arm * slow * spin * inner)
+    cross = _cross(path, r.arm, slow, spin, inner)
+    straight = g.decide(lambda h: _cross_of(h, r.side)) == 0
+    ahead = path * slow - r.side * r.arm * spin * cos_deg(g.turned)
+    up = r.arm * spin * sin_deg(g.turned) * r.side
+    sense = -1 if r.holds else 1
+    return findings((ahead * sense, up * sense), cross, speed, straight)
+
+
+def _cross(path: Number, arm: Number, slow: Number, spin: Number, inner: Number) -> Number:
+    """Velocity x acceleration of path·e^(i·slow·u) + arm·e^(i(spin·u + …))."""
+    first, second = path * slow, arm * spin
+    return first * first * slow + second * second * spin + first * second * (slow + spin) * inner
+
+
+def _cross_of(g: BaseAndRolling, side: int) -> Number:
+    slow = g.rolling_diameter / g.base_diameter
+    path = (g.base_diameter + g.rolling_diameter * side) / 2
+    return _cross(path, arm_of(g), slow, slow + side, cos_deg(g.turned) * -side)
+
+
+# -------------------------------------------------------------------------------------------------------------- drawing
+class Roller:
+    """Draws a rolling circle in one position after the other."""
+
+    def __init__(self, b: Board, g: BaseAndRolling, r: Rolling) -> None:
+        self.b, self.g, self.r = b, g, r
+        self.centre = b.point("O", b.number(0), b.number(0), why="the centre of the base circle")
+        self.level = b.level_line(self.centre, "level axis", pen=Pen.CENTRE)
+        self.base = b.arc(self.centre, r.base, name="base circle", why="half the base diameter", pen=Pen.GIVEN)
+
+    def place(
+        self, share: Number, tag: str, names: tuple[str, str, str], why: str, turned: str
+    ) -> tuple[Point, Point, Point]:
+        """Contact, centre and traced point, with their ``names``, after a ``share`` of the turn."""
+        b, r = self.b, self.r
+        ray = b.protract(
+            self.level, self.centre, self.g.middle + r.sector * (2 * share - 1) / 2 * r.way, f"ray {tag}", why=why
+        )
+        contact = b.meet(ray, self.base, plane.beyond(ray), names[0])
+        away = "the sum of both radii" if r.side == OUTSIDE else "the difference of both radii"
+        centre = b.lay_off(ray, self.centre, absolute(r.path), names[1], back=r.holds, why=away)
+        circle = b.arc(centre, r.radius, why="the rolling circle in this position")
+        turn = 360 * share * r.way * r.side + (180 if r.side == OUTSIDE else 0)
+        arm = b.protract(ray, centre, turn, f"radius {tag}", why=turned)
+        at = b.lay_off(arm, centre, r.arm, names[2], why="the tracing radius")
+        b.touch(circle, at)
+        b.touch(circle, contact)
+        return contact, centre, at
+
+
+def draw_rolled(b: Board, g: BaseAndRolling, r: Rolling, name: str) -> None:
+    """The whole figure: positions, curve, the sector as its centres stand, tangent and centre of curvature."""
+    roller, n = Roller(b, g, r), g.divisions
+    plotted, centres = [], []
+    for k in range(n + 1):
+        names = (b.numbered("", k), b.numbered("C", k), b.numbered("P", k))
+        why = "the sector of one turn, half of it to either side" if k == 0 else "one division on"
+        turned = f"turned by {k} divisions of the rolling circle"
+        _, centre, at = roller.place(b.number(k) / n, b.nth(k), names, why, turned)
+        if k == 0:
+            b.caution("Outside the centre runs at the sum of the radii, inside at their difference.")
+        plotted.append(at)
+        centres.append(centre)
+    b.caution("As many divisions of the sector as of the rolling circle: their arcs are equally long.")
+    b.plot(*plotted)
+    b.fair_curve(lambda: curve(g, r), plotted, name)
+    sector = plane.angle_at(roller.centre, centres[0], centres[1])
+    for one, other in zip(centres[1:], centres[2:], strict=False):
+        sector = sector + plane.angle_at(roller.centre, one, other)
+    b.find("sector_angle", sector)
+    ends_out = absolute(r.path - r.arm * r.side)
+    b.check("the curve ends as far out as it began", plane.distance(roller.centre, plotted[-1]) - ends_out)
+    _draw_chosen(b, g, r, roller)
+
+
+def _draw_chosen(b: Board, g: BaseAndRolling, r: Rolling, roller: Roller) -> None:
+    """The chosen position, with tangent, normal and centre of curvature."""
+    names, why = ("K", "C", "P"), "as much of the sector as of a turn"
+    contact, centre, at = roller.place(g.turned / 360, "at P", names, why, "the angle turned")
+    along = b.square(Line.through(roller.centre, contact, "ray at P"), contact, "common tangent")
+    instant = Instant(contact, centre, at, along, r.way, -r.way * r.side, roller.centre)
+    draw_tangent(b, g, lambda h: position(h, r.side), instant)
+
+
+def position(g: BaseAndRolling, side: int) -> Position:
+    radius, base = g.rolling_diameter / 2, g.base_diameter / 2
+    return Position(radius, arm_of(g), g.turned, 1 / radius + 1 / base * side)
+
+
+def curve(g: BaseAndRolling, r: Rolling) -> Parametric:
+    """The curve; the parameter is the angle, in radians, that the rolling circle has turned on its ray."""
+    base, radius, arm = float(r.base), float(r.radius), float(r.arm)
+    path, side, way, slow = base + radius * r.side, r.side, r.way, radius / base
+    start = math.radians(float(g.middle)) - way * math.pi * slow
+
+    def directions(t: float) -> tuple[float, float]:
+        ray = start + way * slow * t
+        return ray, ray + way * side * t + (math.pi if side == OUTSIDE else 0.0)
+
+    def place(t: float) -> tuple[float, float]:
+        ray, own = directions(t)
+        return path * math.cos(ray) + arm * math.cos(own), path * math.sin(ray) + arm * math.sin(own)
+
+    def velocity(t: float) -> tuple[float, float]:
+        ray, own = directions(t)
+        go, spin = path * way * slow, arm * way * (slow + side)
+        return -go * math.sin(ray) - spin * math.sin(own), go * math.cos(ray) + spin * math.cos(own)
+
+    return Parametric(place, velocity, 0.0, 2 * math.pi, 8)
+
+
+# ------------------------------------------------------------------------------------------------------------- problems
+def must_roll() -> Condition:
+    """Inside, a rolling circle of the base circle's size would lie in it at rest."""
+    gap: Callable[[BaseAndRolling], Number] = lambda g: absolute(g.base_diameter - g.rolling_diameter)  # noqa: E731
+    return Condition(
+        "two different circles",
+        gap,
+        "a rolling diameter of {rolling_diameter} fills the base circle of {base_diameter} and cannot roll in it",
+        ("rolling_diameter", "base_diameter"),
+        lambda g: {
+            "rolling_diameter": givens.at_most(g.base_diameter / 2, 6)
+            if g.base_diameter >= 2 * givens.SHORTEST
+            else givens.at_least(g.base_diameter * 2)
+        },
+        strict=True,
+    )
+
+
+def not_far_round(most: int) -> Condition:
+    """One turn may go round the base circle only so many times."""
+    return Condition(
+        "a rolling circle not much larger",
+        lambda g: g.base_diameter * most - g.rolling_diameter,
+        f"a rolling diameter of {{rolling_diameter}} goes in one turn over {most} times round the base {{base_diameter}}",
+        ("rolling_diameter", "base_diameter"),
+        lambda g: {"rolling_diameter": givens.at_most(g.base_diameter * most, 6)},
+    )
+
+
+def rolled_problem(name: str, title: str, side: int, kind: type[BaseAndRolling], source: str) -> Problem:
+    """The problem of a circle that rolls outside or inside, traced on its rim or, with a tracing radius, elsewhere."""
+    traced = issubclass(kind, TracingOnCircle)
+
+    def truth(g: BaseAndRolling, number: Make) -> Truth:
+        r = rolling(g, side)
+        arc = {} if traced else {"arc_length": 8 * r.radius * absolute(r.path) / r.base}
+        return Truth(points=points(g, r, number), findings={"sector_angle": r.sector, **arc, **tangent_findings(g, r)})
+
+    @method("rolled circle", Exactness.EXACT_POINTS)
+    def rolled_circle(b: Board, g: BaseAndRolling) -> None:
+        draw_rolled(b, g, rolling(g, side), name)
+
+    @slip("the rolled girth stepped off on the path of the centre instead of on the base circle")
+    def on_the_path(g: BaseAndRolling, number: Make) -> dict[str, Number]:
+        r = rolling(g, side)
+        return {"sector_angle": r.sector * r.base / absolute(r.path)}
+
+    return Problem(
+        id=f"loci/{name}",
+        title=title,
+        brief=(
+            f"Roll a circle of diameter {{rolling_diameter}} once {'on' if side == OUTSIDE else 'inside'} a base circle of "
+            "diameter {base_diameter}, {direction}, to both sides of {middle}, in {divisions} divisions. "
+            + ("Trace the point {tracing_radius} from its centre" if traced else "Trace a point of its rim")
+            + ", with tangent and normal where it has turned {turned}."
+        ),
+        givens=kind,
+        truth=truth,
+        methods=(rolled_circle,),
+        findings={
+            "sector_angle": Kind.ANGLE,
+            **({} if traced else {"arc_length": Kind.LENGTH}),
+            "tangent_angle": Kind.ANGLE,
+            "curvature_radius": Kind.LENGTH,
+        },
+        source=f"{source} Centre of curvature by Euler and Savary.",
+        conditions=(*((must_roll(),) if side == INSIDE else ()), not_far_round(3)),
+        slips=(on_the_path,),
+        chosen=Chosen("turned"),
+    )

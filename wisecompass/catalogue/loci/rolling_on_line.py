@@ -1,0 +1,152 @@
+"""What the problems of a circle that rolls along a line share: its positions, and the point that it carries.
+
+The point is at (Rt - d sin t, R - d cos t), R being the rolling radius and d that of the tracing point; mirrored where the
+circle rolls to the left.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from wisecompass.arithmetic import Number, cos_deg, pi_times, sin_deg, sqrt
+from wisecompass.catalogue.loci.instant_centre import Instant, Position, draw_tangent, findings
+from wisecompass.drafting import givens
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Make
+from wisecompass.geometry import plane
+from wisecompass.geometry.curves import Parametric
+from wisecompass.geometry.plane import Line, Point
+
+
+@dataclass(frozen=True)
+class OnLine(Givens):
+    rolling_diameter: Number = givens.length("rolling diameter", "27")
+
+
+@dataclass(frozen=True)
+class RollingOnLine(OnLine):
+    turns: int = givens.count("turns", "1", 1, 4)
+    divisions: int = givens.count("number of divisions", "12", 8, 24)
+    direction: str = givens.choice("direction", "right", "left")
+    turned: Number = givens.angle("angle turned", "100", least="0.01", most="359.99")
+
+
+def way(g: RollingOnLine) -> int:
+    """1 to the right, -1 to the left."""
+    return 1 if g.direction == "right" else -1
+
+
+def position(g: RollingOnLine, arm: Number) -> Position:
+    radius = g.rolling_diameter / 2
+    return Position(radius, arm, g.turned, 1 / radius)
+
+
+# --------------------------------------------------------------------------------------------------------- closed form
+def points(g: RollingOnLine, arm: Number, number: Make) -> dict[str, Point]:
+    """The plotted points by name, the first over the beginning of the base; K and P of the chosen position."""
+    radius = g.rolling_diameter / 2
+
+    def at(angle: Number) -> Point:
+        along = pi_times(radius * angle / 180)
+        return Point((along - arm * sin_deg(angle)) * way(g), radius - arm * cos_deg(angle))
+
+    found = {f"P{k}": at(number(360) * k / g.divisions) for k in range(g.turns * g.divisions + 1)}
+    found["K"] = Point(pi_times(radius * g.turned / 180) * way(g), number(0))
+    return {**found, "P": at(g.turned + 0)}
+
+
+def tangent_findings(g: RollingOnLine, arm: Number) -> dict[str, Number | None]:
+    """Tangent angle against the way the circle rolls, and radius of curvature, from the derivatives."""
+    radius = g.rolling_diameter / 2
+    cosine, sine = cos_deg(g.turned), sin_deg(g.turned)
+    velocity = (radius - arm * cosine, arm * sine)
+    cross = arm * (radius * cosine - arm)
+    straight = g.decide(lambda h: h.rolling_diameter * cos_deg(h.turned) - 2 * _arm(h)) == 0
+    speed = sqrt(velocity[0] * velocity[0] + velocity[1] * velocity[1])
+    return findings(velocity, cross, speed, straight)
+
+
+def _arm(g: RollingOnLine) -> Number:
+    return getattr(g, "tracing_radius", g.rolling_diameter / 2)
+
+
+# -------------------------------------------------------------------------------------------------------------- drawing
+@dataclass(frozen=True)
+class Rolled:
+    """The positions of a circle that has rolled along a line; ``first`` is its centre and ``foot`` the radius there."""
+
+    base: Line
+    start: Point
+    end: Point
+    plotted: list[Point]
+
+
+def roll(b: Board, g: RollingOnLine, arm: Number) -> Rolled:
+    """The base of so many girths divided, the circle in each position, and its tracing point."""
+    radius, back = g.rolling_diameter / 2, g.direction == "left"
+    start = b.point(b.numbered("", 0), b.number(0), b.number(0), why="where the circle first touches the base")
+    base = b.level_line(start, "base", pen=Pen.GIVEN)
+    upright = b.upright_line(start, "first radius")
+    first = b.lay_off(upright, start, radius, b.numbered("C", 0), why="half the rolling diameter")
+    circle = b.arc(first, radius, whole=True, name="rolling circle")
+    marks = b.divide_circle(circle, g.divisions, 270, "d", why="beginning where it touches", clockwise=back)
+    count = g.turns * g.divisions
+    girth = pi_times(2 * radius * g.turns)
+    end = b.lay_off(base, start, girth, b.numbered("", count), back=back, why="the girth, once for each turn")
+    b.caution(f"Spaces are counted, not marks: {count} spaces have {count + 1} marks.")
+    names = [b.numbered("", k) for k in range(1, count)]
+    contacts = [*b.divide(start, end, count, names, why="as many to a turn as the circle"), end]
+    centres = b.parallel(base, first, "path of the centre", pen=Pen.CENTRE)
+    plotted = [b.lay_off(upright, first, arm, b.numbered("P", 0), back=True, why="the tracing point")]
+    for k, contact in enumerate(contacts, 1):
+        nth = b.nth(k)
+        centre = b.meet(b.parallel(upright, contact, f"upright {nth}"), centres, name=b.numbered("C", k))
+        rolled = b.arc(centre, radius, why="the rolling circle in this position")
+        b.touch(rolled, contact)
+        turned = Line.through(first, marks[-k % g.divisions], f"radius {nth}")
+        ray = b.parallel(turned, centre, f"radius in position {nth}", why="turned back by as many divisions")
+        plotted.append(b.lay_off(ray, centre, arm, b.numbered("P", k), why="the tracing radius"))
+        b.touch(rolled, plotted[-1])
+    b.plot(*plotted)
+    return Rolled(base, start, end, plotted)
+
+
+def draw_at_chosen(b: Board, g: RollingOnLine, rolled: Rolled, arm: Number) -> None:
+    """The circle in the chosen position, with tangent, normal and centre of curvature there."""
+    radius, back = g.rolling_diameter / 2, g.direction == "left"
+    run = pi_times(radius * g.turned / 180)
+    contact = b.lay_off(rolled.base, rolled.start, run, "K", back=back, why="the arc that has rolled off")
+    upright = b.upright_line(contact, "upright at K")
+    centre = b.lay_off(upright, contact, radius, "C", why="the centre in this position")
+    ray = b.protract(upright, centre, 180 - g.turned * way(g), "radius at P", why="the angle turned, from the contact back")
+    at = b.lay_off(ray, centre, arm, "P", why="the point for the tangent")
+    instant = Instant(contact, centre, at, rolled.base, way(g), way(g), None)
+    draw_tangent(b, g, lambda h: position(h, _arm(h)), instant)
+
+
+def curve(g: RollingOnLine, arm: float) -> Parametric:
+    """The curve from the first to the last position."""
+    radius, side = float(g.rolling_diameter) / 2, way(g)
+    return Parametric(
+        lambda t: ((radius * t - arm * math.sin(t)) * side, radius - arm * math.cos(t)),
+        lambda t: ((radius - arm * math.cos(t)) * side, arm * math.sin(t)),
+        0.0,
+        2 * math.pi * g.turns,
+        4 * g.turns,
+    )
+
+
+def line_in_rolled(b: Board, g: RollingOnLine, rolled: Rolled, arm: Number, name: str) -> None:
+    """The curve, the base's dimension and length, and what is drawn at the chosen point."""
+    b.fair_curve(lambda: curve(g, float(arm)), rolled.plotted, name)
+    b.dimension(rolled.start, rolled.end, offset=-9 * way(g))
+    b.find("base_length", plane.distance(rolled.start, rolled.end))
+    draw_at_chosen(b, g, rolled, arm)
+
+
+def counts_on_line(g: RollingOnLine) -> str:
+    """What is counted before the first step."""
+    return f"{g.turns * g.divisions} spaces on the line, {g.divisions} of the circle."
