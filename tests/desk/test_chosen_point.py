@@ -56,9 +56,7 @@ class OnTheSheet(DeskTest):
         for share in (0.4, 1.0):
             at = start + (end - start) * share
             left, none = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
-            QApplication.sendEvent(
-                sheet, QMouseEvent(QEvent.Type.MouseMove, at, at, Qt.MouseButton.NoButton, left, none)
-            )
+            QApplication.sendEvent(sheet, QMouseEvent(QEvent.Type.MouseMove, at, at, Qt.MouseButton.NoButton, left, none))
         QTest.mouseRelease(sheet, Qt.MouseButton.LeftButton, pos=end.toPoint())
         self.app.processEvents()
 

@@ -27,7 +27,7 @@ from wisecompass.catalogue.loci.winding import (
 )
 from wisecompass.drafting import givens, marks
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import SHORTEST, at_least, at_most
+from wisecompass.drafting.givens import SHORTEST, Givens, at_least, at_most
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Instrument, Kind
@@ -37,10 +37,14 @@ from wisecompass.geometry.plane import Point
 
 
 @dataclass(frozen=True)
-class Spring(Wound):
+class _Coil(Givens):
     mean_diameter: Number = givens.length("mean diameter", "48")
     wire: Number = givens.length("wire diameter", "6")
     lead: Number = givens.length("lead", "18")
+
+
+@dataclass(frozen=True)
+class Spring(Wound, _Coil):
     turns: Number = givens.ratio("turns", "2", Fraction(1, 24), Fraction(12))
 
 

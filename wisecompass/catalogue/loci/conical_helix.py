@@ -25,6 +25,7 @@ from wisecompass.catalogue.loci.winding import (
 )
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
@@ -34,9 +35,17 @@ from wisecompass.geometry.plane import Point
 
 
 @dataclass(frozen=True)
-class OnCone(Wound):
+class _Cone(Givens):
     base_diameter: Number = givens.length("base diameter", "84")
     height: Number = givens.length("height", "77")
+    turns: Number = givens.ratio("turns", "2", Fraction(1, 24), Fraction(12))
+    divisions: int = givens.count("divisions of a turn", "12", 8, 24)
+
+
+@dataclass(frozen=True)
+class OnCone(Wound, _Cone):
+    """Windings about a cone."""
+
     turns: Number = givens.ratio("turns", "2", Fraction(1, 24), Fraction(12))
 
 

@@ -24,7 +24,7 @@ from wisecompass.catalogue.loci.winding import (
 )
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import SHORTEST, at_least, at_most
+from wisecompass.drafting.givens import SHORTEST, Givens, at_least, at_most
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
@@ -33,10 +33,14 @@ from wisecompass.geometry.plane import Point
 
 
 @dataclass(frozen=True)
-class Strip(Wound):
+class _Ring(Givens):
     outer_diameter: Number = givens.length("outer diameter", "76")
     inner_diameter: Number = givens.length("inner diameter", "34")
     lead: Number = givens.length("lead", "88")
+
+
+@dataclass(frozen=True)
+class Strip(Wound, _Ring):
     turns: Number = givens.ratio("turns", "1", Fraction(1, 24), Fraction(12))
 
 

@@ -23,6 +23,7 @@ from wisecompass.catalogue.loci.winding import (
 )
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
@@ -31,9 +32,14 @@ from wisecompass.geometry.plane import Point
 
 
 @dataclass(frozen=True)
-class Winding(Wound):
+class _Cylinder(Givens):
     diameter: Number = givens.length("diameter", "68")
     lead: Number = givens.length("lead", "88")
+
+
+@dataclass(frozen=True)
+class Winding(Wound, _Cylinder):
+    """Windings about a cylinder."""
 
 
 def truth(g: Winding, number: Make) -> Truth:

@@ -31,12 +31,12 @@ GAP = 12
 @dataclass(frozen=True)
 class Wound(Givens):
     """What every winding curve is given: how far, which way round and from where, in how many divisions, and the division
-    at whose point the tangent is drawn."""
+    at whose point the tangent is drawn. The size of a figure stands before, in a base of its own."""
 
     turns: Number = givens.ratio("turns", "3/2", Fraction(1, 24), Fraction(12))
     hand: str = givens.choice("hand", "right", "left")
-    start_angle: Number = givens.angle("start", "0", least="0", most="360", limit_words="it must lie from 0° to 360°")
     divisions: int = givens.count("divisions of a turn", "12", 8, 24)
+    start_angle: Number = givens.angle("start", "0", least="0", most="360", limit_words="it must lie from 0° to 360°")
     chosen: int = givens.count("division for the tangent", "5", 1, 288)
 
 
