@@ -21,7 +21,7 @@ class Worths(unittest.TestCase):
         self.assertIn("mm short", self.words("polygons/regular-from-side", rule, sides="5"))
         self.assertIn("mm long", self.words("polygons/regular-from-side", rule, sides="9"))
         self.assertEqual(self.words("conics/ellipse", "four centres", minor="168"), "a true circle here")
-        self.assertEqual(self.words("conics/ellipse", "four centres"), "worst gap 1.05 mm")
+        self.assertEqual(self.words("conics/ellipse", "four centres"), "worst gap 1.05 mm, 72.51 along from the centre")
 
     def test_points_are_counted(self) -> None:
         for divisions in ("8", "12", "16", "24"):

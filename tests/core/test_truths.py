@@ -113,15 +113,19 @@ class EllipseFigures(unittest.TestCase):
             a, b = major / 2, minor / 2
             r_end, r_side = got["radius_end"], got["radius_side"]
             end, side = a - r_end, r_side - b  # centres at (end, 0) and (0, -side)
-            worst = 0.0
+            worst, along = 0.0, 0.0
             joint = math.atan2(side, end) if end or side else math.pi / 4
             for centre, radius, low, high in (
                 ((end, 0.0), r_end, 0.0, joint),
                 ((0.0, -side), r_side, joint, math.pi / 2),
             ):
                 for angle in np.linspace(low, high, 1500):
-                    worst = max(worst, abs(self.reach(centre, float(angle), a, b) - radius))
+                    out = self.reach(centre, float(angle), a, b)
+                    if abs(out - radius) > worst:
+                        worst, along = abs(out - radius), centre[0] + out * math.cos(angle)
             self.assertAlmostEqual(got["worst_gap"], worst, delta=2e-5 * major)
+            if major > minor:
+                self.assertAlmostEqual(got["worst_gap_along"], along, delta=2e-3 * major)
             self.assertAlmostEqual(math.hypot(end, side), r_side - r_end, places=6)
 
     def reach(self, centre: tuple[float, float], angle: float, a: float, b: float) -> float:

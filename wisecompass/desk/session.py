@@ -27,6 +27,9 @@ from wisecompass.judgement.worth import Worth, judged, worths
 CERTIFY_AFTER = 40
 """Milliseconds of rest after a change before the proof is run, so that the sheet is painted first."""
 
+MANY_STEPS = 100
+"""Of a figure with more steps than this the construction lines follow what is typed only in the next pause."""
+
 CLOSED_FORMS_AFTER = 250
 """Milliseconds of rest before closed forms are looked for."""
 
@@ -299,9 +302,10 @@ class Session(QObject):
         figure = self.figure
         try:
             typed = self._read(figure)
-            drawing = draw(self.problem, typed, self.method, self.conventions, figure.solution)
-            title = Title(self.folio.work, self.sheet.name, self.sheet.number)
             kept = self.page if self._typing else None
+            lines = kept is None or self.last_step < MANY_STEPS
+            drawing = draw(self.problem, typed, self.method, self.conventions, figure.solution, lines)
+            title = Title(self.folio.work, self.sheet.name, self.sheet.number)
             page = compose(drawing, self.sheet.as_paper(), title, self.conventions, read_scale(figure.scale), kept)
         except WiseCompassError as reason:
             self.trouble = reason
@@ -339,11 +343,15 @@ class Session(QObject):
         self._closed_timer.start()
 
     def _letter_anew(self) -> None:
-        """While somebody types, letters move with their points; in the pause they find their best places."""
+        """While somebody types, letters move with their points; in the pause they find their best places, and the lines
+        of a figure of many steps are drawn."""
         assert self.drawing is not None
         if not self._letters_kept:
             return
         self._letters_kept = False
+        if self.last_step >= MANY_STEPS:
+            drawn = self.drawing
+            self.drawing = draw(drawn.problem, drawn.typed, drawn.method, self.conventions, self.figure.solution)
         title = Title(self.folio.work, self.sheet.name, self.sheet.number)
         scale = read_scale(self.figure.scale)
         self.page = compose(self.drawing, self.sheet.as_paper(), title, self.conventions, scale)

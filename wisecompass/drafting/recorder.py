@@ -62,11 +62,13 @@ class Recorder:
         conventions: Conventions | None = None,
         unsteadiness: Unsteadiness | None = None,
         solution: int = 1,
+        lines: bool = True,
     ) -> None:
         self.arithmetic = arithmetic
         self.conventions = conventions or Conventions()
         self.drawing = arithmetic is PLAIN
         self._constructing = self.drawing
+        self._ruling = lines
         self.wanted_solution = solution
         self.steps: list[Step] = []
         self.points: dict[str, Point | Point3] = {}
@@ -226,7 +228,7 @@ class Recorder:
         overshoot: bool = True,
     ) -> None:
         """Put a line or arc on the sheet, as long as it will turn out to be needed."""
-        if not self._constructing:
+        if not (self._constructing and self._ruling):
             return
         draft = _Draft(shape, pen, len(self.steps), self._block, self._solution, whole, overshoot)
         (draft.far if self._may_be_far else draft.touched).extend(touched)

@@ -96,6 +96,7 @@ def construct(
     conventions: Conventions | None = None,
     solution: int = 1,
     unsteadiness: Unsteadiness | None = None,
+    lines: bool = True,
 ) -> Board:
     """Run a method in any arithmetic.
 
@@ -103,20 +104,25 @@ def construct(
         Infeasible: the method does not serve these givens.
     """
     problem.require(method.only, typed)
-    board = Board(arithmetic, conventions, unsteadiness, solution)
+    board = Board(arithmetic, conventions, unsteadiness, solution, lines)
     method.construct(board, bind(problem.givens, typed, arithmetic))
     return board
 
 
 def draw(
-    problem: Problem, typed: Typed, method: Method, conventions: Conventions | None = None, solution: int = 1
+    problem: Problem,
+    typed: Typed,
+    method: Method,
+    conventions: Conventions | None = None,
+    solution: int = 1,
+    lines: bool = True,
 ) -> Drawing:
-    """The construction in floats, with its marks.
+    """The construction in floats, with its marks; without ``lines`` only what is lined in and the points.
 
     Raises:
         BadGiven: there are not so many solutions. Infeasible: see ``construct``.
     """
-    board = construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution)
+    board = construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution, lines=lines)
     _require_solution(solution, board.solutions)
     findings = {name: _plain_value(value) for name, value in board.findings.items()}
     drawn, faired = board.finished_marks(), board.faired

@@ -63,7 +63,7 @@ def compose(
     """Lay a drawing out on paper with its border, title strip, brief and notes.
 
     Lettering, margins and border grow with the sheet, so that a large one reads like A4. Letters stand to their points
-    as on the page ``kept``, if that is of the same points and scale; else their places are found anew.
+    as on the page ``kept``, if that is of the same points; else their places are found anew.
     """
     size = paper.lettering
     frame = FRAME * size
@@ -79,7 +79,7 @@ def compose(
         if not isinstance(mark, Area):
             figure += expanded(placed(mark, laid.placements[mark.block]), size)
     tints = [mark for mark in drawing.marks if isinstance(mark, Area)]
-    places = kept.places if kept is not None and kept.scale == laid.scale and kept.width == paper.width else {}
+    places = kept.places if kept is not None and kept.width == paper.width else {}
     letters = labels.lettered_at(figure, places, size)
     if letters is None:
         places = labels.find_places(figure, room, size)

@@ -273,7 +273,9 @@ def rectangle(b: Board, g: Axes) -> None:
 
 def _gap_words(findings: Mapping[str, float]) -> str:
     gap = findings["worst_gap"]
-    return "a true circle here" if gap < 5e-10 else f"worst gap {number_text(gap)} mm"
+    if gap < 5e-10:
+        return "a true circle here"
+    return f"worst gap {number_text(gap)} mm, {number_text(findings['worst_gap_along'])} along from the centre"
 
 
 @method("four centres", Exactness.APPROXIMATE, worth=_gap_words)
@@ -287,7 +289,6 @@ def four_centres(b: Board, g: Axes) -> None:
     halving = b.bisector(axes.left, inner, "bisector of AH")
     end_centre = b.meet(halving, axes.along, name="K1")
     side_centre = b.meet(halving, axes.across, name="L1")
-    across = Line(axes.centre, axes.across.dx, axes.across.dy)
     b.step("say", Instrument.DIVIDERS, setting=plane.distance(axes.centre, end_centre), on=("O", "K1", "L1"))
     b.steps[-1].words["text"] = "Dividers carry O–K₁ and O–L₁ to the other sides of O for the two remaining centres"
     end_other = b.mark_point(_mirrored(end_centre, axes.centre, "K2"))
@@ -319,7 +320,9 @@ def four_centres(b: Board, g: Axes) -> None:
     _dimension_axes(b, axes)
     b.find("radius_end", radius_end)
     b.find("radius_side", radius_side)
-    b.find("worst_gap", _worst_gap(b, g, axes, across, end_centre, side_centre, upper_left))
+    gap, along = _worst_gap(b, g, axes, end_centre, side_centre, upper_left)
+    b.find("worst_gap", gap)
+    b.find("worst_gap_along", along)
 
 
 def _mirrored(p: Point, centre: Point, name: str) -> Point:
@@ -334,23 +337,23 @@ def _mirrored_ray(ray: Line, axes: _Axes, start: Point, left: int, up: int) -> L
     return Line(start, dx, axes.along.dy * along + axes.across.dy * across)
 
 
-def _worst_gap(b: Board, g: Axes, axes: _Axes, across: Line, end_centre: Point, side_centre: Point, joint: Point) -> Number:
-    """Greatest gap between arcs and ellipse, measured along the arcs' radii.
+def _worst_gap(b: Board, g: Axes, axes: _Axes, end_centre: Point, side_centre: Point, joint: Point) -> tuple[Number, Number]:
+    """Greatest gap between arcs and ellipse, measured along the arcs' radii, and how far along the major axis it lies.
 
     From a centre at distance c on an axis the distance to the ellipse is stationary only at the axis ends and at
     a cos t = a²c/(a² - b²), or b sin t = -b²c/(a² - b²) on the other axis; the arcs' ends are tried as well.
     """
     a2, b2 = axes.a * axes.a, axes.b * axes.b
     if g.decide(lambda h: h.major - h.minor) == 0:
-        return b.number(0) * axes.a
+        return b.number(0) * axes.a, axes.a
     focal2 = a2 - b2
     c_end = plane.distance(axes.centre, end_centre)
     c_side = plane.distance(axes.centre, side_centre)
     r_end, r_side = axes.a - c_end, axes.b + c_side
-    candidates = []
-    # end arc: x = a²c/f² in units of the axes, if that point of the ellipse is on the arc's side of the joint
     joint_x = absolute(_along(joint, axes))
     joint_y = absolute(_across(joint, axes))
+    worst, where = _joint_gap(axes, c_end, joint_x, joint_y)
+    # end arc: x = a²c/f² in units of the axes, if that point of the ellipse is on the arc's side of the joint
     for x, c, r, on_major in (
         (a2 * c_end / focal2, c_end, r_end, True),
         (b2 * c_side / focal2, c_side, r_side, False),
@@ -360,12 +363,10 @@ def _worst_gap(b: Board, g: Axes, axes: _Axes, across: Line, end_centre: Point, 
         other = half[1] * root(larger(inside, inside * 0))
         radial = root((x - c) * (x - c) + other * other) if on_major else root((x + c) * (x + c) + other * other)
         limit = joint_x if on_major else joint_y
-        candidates.append(_if_beyond(x, limit, absolute(radial - r), half[0]))
-    candidates.append(_joint_gap(axes, c_end, joint_x, joint_y))
-    worst = candidates[0]
-    for candidate in candidates[1:]:
-        worst = larger(worst, candidate)
-    return worst
+        gap = _if_beyond(x, limit, absolute(radial - r), half[0])
+        where = pick(gap, worst, where, x if on_major else other)
+        worst = larger(worst, gap)
+    return worst, where
 
 
 def _if_beyond(x: Number, limit: Number, gap: Number, most: Number) -> Number:
@@ -374,14 +375,14 @@ def _if_beyond(x: Number, limit: Number, gap: Number, most: Number) -> Number:
     return pick(x, most, kept, gap * 0)
 
 
-def _joint_gap(axes: _Axes, c: Number, joint_x: Number, joint_y: Number) -> Number:
-    """Gap at the joint, along the common radius: the ray from the end centre meets the ellipse at share s of the way."""
+def _joint_gap(axes: _Axes, c: Number, joint_x: Number, joint_y: Number) -> tuple[Number, Number]:
+    """At the joint, along the common radius: the ray from the end centre meets the ellipse at share s of the way."""
     dx, dy = joint_x - c, joint_y
     qa = dx * dx / (axes.a * axes.a) + dy * dy / (axes.b * axes.b)
     qb = c * dx / (axes.a * axes.a)
     qc = c * c / (axes.a * axes.a) - 1
     share = (root(qb * qb - qa * qc) - qb) / qa
-    return absolute(share - 1) * root(dx * dx + dy * dy)
+    return absolute(share - 1) * root(dx * dx + dy * dy), c + share * dx
 
 
 def _along(p: Point, axes: _Axes) -> Number:
@@ -420,6 +421,7 @@ PROBLEM = Problem(
         "radius_end": Kind.LENGTH,
         "radius_side": Kind.LENGTH,
         "worst_gap": Kind.LENGTH,
+        "worst_gap_along": Kind.LENGTH,
     },
     source="Apollonius III.52 for the foci; perimeter 4a·E(e²), DLMF 19.9.9.",
     conditions=(
