@@ -249,6 +249,18 @@ class Winding(unittest.TestCase):
         self.assertEqual(hidden["right"], ["hidden", "outline"] * 2)
         self.assertEqual(hidden["left"], ["outline", "hidden"] * 2)
 
+    def test_its_slips_measure_what_they_draw(self) -> None:
+        drawn = slip("loci/helix", "left hand for right", hand="right", start_angle=20)["tangent_angle"]
+        self.assertAlmostEqual(drawn, measures("loci/helix", hand="left", start_angle=20)["tangent_angle"], 9)
+        self.assertAlmostEqual(slip("loci/helix", "numbered 0 again", turns="3/2", lead=88)["height"], 44, 9)
+        self.assertEqual(slip("loci/helix", "numbered 0 again", turns="1/2"), {})
+        shrinking = slip("loci/archimedean-spiral", "outer end", inner_diameter=18, outer_diameter=96)
+        self.assertAlmostEqual(
+            shrinking["arc_length"],
+            measures("loci/archimedean-spiral", inner_diameter=0, outer_diameter=78)["arc_length"],
+            9,
+        )
+
     def test_a_twelfth_of_a_turn_and_twelve_turns(self) -> None:
         self.assertEqual(len(plotted(solved("loci/helix", turns="1/12"))), 2)
         self.assertEqual(len(plotted(solved("loci/helix", turns=12, divisions=8))), 97)

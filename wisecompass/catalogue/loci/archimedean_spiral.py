@@ -85,6 +85,12 @@ def one_too_many(g: Spiral, number: Make) -> dict[str, Number]:
     return {"step": gap(g) / (spaces(g) + 1)}
 
 
+@slip("the compass opened from the outer end of the gap instead of from the pole")
+def from_the_wrong_end(g: Spiral, number: Make) -> dict[str, Number]:
+    """What is drawn shrinks from the whole gap to nothing."""
+    return {"first_radius": gap(g), "last_radius": number(0), "arc_length": _length_to(gap(g), constant(g))}
+
+
 PROBLEM = Problem(
     id="loci/archimedean-spiral",
     title="Spiral of Archimedes",
@@ -98,6 +104,6 @@ PROBLEM = Problem(
     findings={"pitch": Kind.LENGTH, "step": Kind.LENGTH, "spaces": Kind.COUNT, "arc_length": Kind.LENGTH},
     source="Archimedes, On Spirals; arc length in closed form.",
     conditions=(GROWS, whole_spaces()),
-    slips=(whole_radius, one_too_many),
+    slips=(whole_radius, one_too_many, from_the_wrong_end),
     beforehand=counts,
 )

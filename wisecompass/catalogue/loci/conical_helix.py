@@ -109,7 +109,7 @@ def projected_divisions(b: Board, g: OnCone) -> None:
         reach = plane.distance(height, b.meet(level, side))
         why = f"{k} divisions of the end view" if k else "the start"
         ray = b.protract(level_axis, middle, turned(g, k), f"ray {nth}", why=why)
-        if k:
+        if k in (1, 2):
             b.caution("The radius is taken at the level in hand: it shrinks with every division.")
         swung = b.arc(middle, reach, taken=f"the radius at level {nth}", why="across the ray")
         seen = b.meet(swung, ray, plane.beyond(ray), f"p {nth}")

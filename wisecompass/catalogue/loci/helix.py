@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, atan2_deg, pi_times
+from wisecompass.arithmetic import Number, atan2_deg, pi_times, sin_deg
 from wisecompass.catalogue.loci.winding import (
     Wound,
+    chosen,
     conditions,
     counts,
     develop,
@@ -17,7 +18,9 @@ from wisecompass.catalogue.loci.winding import (
     last,
     length_of_turns,
     levels,
+    sense,
     tangent,
+    turned,
     views,
     wind,
 )
@@ -95,6 +98,19 @@ def one_too_many(g: Winding, number: Make) -> dict[str, Number]:
     return {"height": g.lead * g.turns * g.divisions / (g.divisions + 1)}
 
 
+@slip("wound left hand for right, or right for left")
+def other_hand(g: Winding, number: Make) -> dict[str, Number]:
+    mirrored = 2 * g.start_angle - turned(g, chosen(g))
+    return {"tangent_angle": atan2_deg(g.lead, pi_times(g.diameter) * sin_deg(mirrored) * sense(g))}
+
+
+@slip("the last division numbered 0 again: a whole turn left out of the height")
+def zero_for_the_last(g: Winding, number: Make) -> dict[str, Number]:
+    if g.decide(lambda h: h.turns - 1) <= 0:
+        return {}
+    return {"height": g.lead * (g.turns - 1), "length": length_of_turns(g.diameter, g.lead, g.turns - 1)}
+
+
 PROBLEM = Problem(
     id="loci/helix",
     title="Helix in two views",
@@ -115,7 +131,7 @@ PROBLEM = Problem(
     },
     source="The mantle unrolled: the helix is the slope of a right triangle on girth and lead.",
     conditions=conditions(),
-    slips=(three_diameters, one_too_many),
+    slips=(three_diameters, one_too_many, other_hand, zero_for_the_last),
     cautions=("A dimension from this sheet is geometry; stairs answer to local codes and a licensed engineer.",),
     beforehand=counts,
     chosen=Chosen("chosen", "P{}", last, "views"),
