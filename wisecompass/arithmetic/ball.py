@@ -90,6 +90,10 @@ def pick(score_first: arb, score_second: arb, first: arb, second: arb) -> arb:
     raise Undecided("two crossings score alike at this precision")
 
 
+def roughly(x: arb) -> float:
+    return float(x.mid())
+
+
 def sign_of(x: arb) -> int:
     return int(x > 0) - int(x < 0)
 

@@ -61,5 +61,9 @@ def pick(score_first: Hands, score_second: Hands, first: Hands, second: Hands) -
     return np.where(score_first <= score_second, first, second)
 
 
+def roughly(x: Hands) -> float:
+    return float(np.nanmedian(x))
+
+
 def sign_of(x: Hands) -> int:
     return int(np.sign(np.nanmedian(x)))

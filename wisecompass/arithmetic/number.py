@@ -140,6 +140,11 @@ def pick(score_first: Number, score_second: Number, first: Number, second: Numbe
     return _in_room("pick", score_first, score_second, first, second)
 
 
+def roughly(x: Number) -> float:
+    """A number as a float, for planning where things go: a ball's middle, the middle hand of an array."""
+    return float(_room(x).roughly(x))
+
+
 def sign_of(x: Number) -> int:
     """-1, 0 or 1 for a float, a ball or (by its middle hand) an array; 0 also for a ball that holds zero."""
     return int(_room(x).sign_of(x))

@@ -71,5 +71,9 @@ def pick(score_first: float, score_second: float, first: float, second: float) -
     return first if score_first <= score_second else second
 
 
+def roughly(x: float) -> float:
+    return x
+
+
 def sign_of(x: float) -> int:
     return (x > 0) - (x < 0)

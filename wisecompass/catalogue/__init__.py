@@ -88,7 +88,7 @@ FAMILIES: dict[str, tuple[str, ...]] = {
         "helical-strip",
         "coil-spring",
     ),
-    "space": ("line-inclined-to-both",),
+    "space": ("point", "line-from-ends", "line-inclined-to-both", "line-from-view-lengths"),
     "pictorial": ("box",),
     "developments": ("rectangle-to-rectangle",),
 }

@@ -19,7 +19,7 @@ from wisecompass.desk.session import Session
 from wisecompass.desk.steps import WALKING
 from wisecompass.desk.theme import UNIT, Theme, interface_font
 from wisecompass.drafting.conventions import Units
-from wisecompass.drafting.solve import Answer
+from wisecompass.drafting.solve import Answer, plain_value
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import measured, number_text, spoken
 
@@ -69,8 +69,13 @@ def answer_row(answer: Answer, units: Units = Units.MM) -> Row:
     name = answer.name.replace("_", " ")
     if answer.value is None:
         return Row(RowKind.ANSWER, name, "none", "runs parallel: there is none", "none")
+    if isinstance(answer.value, list):
+        shown = ", ".join(measured(value, "mm", units, 2).split(" ")[0] for value in answer.value)
+        proof = "exact" if answer.bound == 0 else f"x, in front, above; proved ± {power_text(answer.bound)}"
+        return Row(RowKind.ANSWER, name, f"({shown})", proof, ", ".join(map(repr, answer.value)))
     if not isinstance(answer.value, float):
-        return Row(RowKind.ANSWER, name, str(answer.value), "", str(answer.value))
+        shown = {True: "yes", False: "no"}.get(answer.value, str(answer.value)) if isinstance(answer.value, bool) else ""
+        return Row(RowKind.ANSWER, name, shown or str(answer.value), "", str(answer.value))
     value = 0.0 if abs(answer.value) <= answer.bound else answer.value
     shown = measured(value, answer.kind.unit, units, 4)
     in_millimetres = units is Units.MM or not answer.kind.unit.startswith("mm")
@@ -301,8 +306,8 @@ class Ledger(QListView):
         for name, kind in drawing.problem.findings.items():
             if name in values:
                 value = values[name]
-                value = value if value is None or isinstance(value, str | bool | int) else float(value)
-                rows.append(replace(answer_row(Answer(name, kind, value), self._units), below="being proved"))
+                answer = Answer(name, kind, plain_value(value))
+                rows.append(replace(answer_row(answer, self._units), below="being proved"))
         return rows
 
     @property

@@ -274,6 +274,10 @@ class Board(Lining):
         self.draft(placed, through, pen=pen)
         return placed
 
+    def ruled(self, line: Line, through: Point, pen: Pen = Pen.CONSTRUCTION) -> Line:
+        """Rule a line along an instrument that lies there, within the current step."""
+        return self._rule(line, through, pen)
+
     def _marked(self, point: Point, on: Line | Circle) -> Point:
         self.touch(on, point)
         return self.mark_point(point)

@@ -80,6 +80,12 @@ class Conventions:
         """The name of space point ``point`` in the front view."""
         return f"{point.lower()}′" if self.naming is Naming.PRIMES else point
 
+    def auxiliary_name(self, point: str, number: int) -> str:
+        """The name of space point ``point`` in the auxiliary view of that number."""
+        primes = self.naming is Naming.PRIMES
+        tag = str(number if primes else number + 1).translate(str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉"))
+        return f"{point.lower() if primes else point}{tag}"
+
     def top_name(self, point: str) -> str:
         """The name of space point ``point`` in the top view."""
         return point.lower() if self.naming is Naming.PRIMES else f"{point}₁"

@@ -29,11 +29,13 @@ class Form(StrEnum):
     LENGTHS = "lengths"
     ANGLES = "angles"
     POINT = "point"
+    SPACE_POINT = "space point"
 
     @property
     def each(self) -> Form:
         """What each number of a list or a point is; for a single number its own form."""
-        return {"lengths": Form.LENGTH, "angles": Form.ANGLE, "point": Form.OFFSET}.get(self.value, self)
+        parts = {Form.LENGTHS: Form.LENGTH, Form.ANGLES: Form.ANGLE, Form.POINT: Form.OFFSET, Form.SPACE_POINT: Form.OFFSET}
+        return parts.get(self, self)
 
     @property
     def is_length(self) -> bool:
@@ -233,6 +235,12 @@ def point(words: str, default: str) -> Any:
     return _given(words=words, form=Form.POINT, default=default, fewest=2, longest=2, **limits)
 
 
+def space_point(words: str, default: str) -> Any:
+    """A point in space: x along the fold line, distance in front of VP, height above HP, in mm."""
+    limits: dict[str, Any] = {"least": -LONGEST, "most": LONGEST}
+    return _given(words=words, form=Form.SPACE_POINT, default=default, fewest=3, longest=3, **limits)
+
+
 @dataclass(frozen=True)
 class Givens:
     """Base of every problem's givens: its fields hold numbers of one arithmetic, whole numbers and words."""
@@ -318,7 +326,7 @@ def shown(item: Given, value: Expression | Listed | str) -> str:
         one = replace(item, form=item.form.each)
         *first, last = value.items
         listed = ", ".join([*(each.text for each in first), shown(one, last)])
-        return f"({listed})" if item.form is Form.POINT else listed
+        return f"({listed})" if item.form in (Form.POINT, Form.SPACE_POINT) else listed
     if value.unit:
         return value.text
     unit = value.default_unit if item.form.is_length else None

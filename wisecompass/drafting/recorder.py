@@ -7,7 +7,7 @@ turn out to lie on it, and gives it its length when the figure is finished: as f
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
@@ -20,6 +20,7 @@ from wisecompass.drafting.hand import Unsteadiness
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.step import Check, Instrument, Step
+from wisecompass.drafting.view import InSpace, Placed
 from wisecompass.drafting.wording import lowered
 from wisecompass.geometry.plane import Circle, Line, Point
 from wisecompass.geometry.space import Point3
@@ -63,16 +64,21 @@ class Recorder:
         unsteadiness: Unsteadiness | None = None,
         solution: int = 1,
         lines: bool = True,
+        places: Mapping[str, float] | None = None,
     ) -> None:
         self.arithmetic = arithmetic
         self.conventions = conventions or Conventions()
         self.drawing = arithmetic is PLAIN
         self._constructing = self.drawing
         self._ruling = lines
+        self.places = places or {}
+        self.placed: list[Placed] = []
+        self.beams: list[InSpace] = []
+        self.known: dict[str, int] = {}
         self.wanted_solution = solution
         self.steps: list[Step] = []
         self.points: dict[str, Point | Point3] = {}
-        self.findings: dict[str, Number | str | bool | int | None] = {}
+        self.findings: dict[str, Number | Point3 | str | bool | int | None] = {}
         self.checks: list[Check] = []
         self.plotted: set[str] = set()
         self.from_zero: dict[str, str] = {}
@@ -169,11 +175,15 @@ class Recorder:
         self.steps.append(step)
         return step
 
+    def step_reason(self, text: str, makes: Sequence[str] = ()) -> None:
+        """A step that is thought, not drawn."""
+        self.step("say", Instrument.REASON, words={"text": text}, makes=list(makes))
+
     def caution(self, text: str) -> None:
         """Warn at the current step."""
         self.steps[-1].cautions.append(lowered(text))
 
-    def find(self, name: str, value: Number | str | bool | int | None) -> None:
+    def find(self, name: str, value: Number | Point3 | str | bool | int | None) -> None:
         """Report a finding measured on the drawing."""
         self.findings[name] = value
 
@@ -203,7 +213,13 @@ class Recorder:
         """Read off a point in space from its views."""
         point = Point3(x, front, above, name)
         self.points[name] = point
+        self.known.setdefault(name, len(self.steps))
         return point
+
+    def in_space(self, a: str, b: str, pen: Pen = Pen.OUTLINE) -> None:
+        """Show the edge between two points of the figure in the picture in space, from this step on."""
+        if self.drawing:
+            self.beams.append(InSpace(a, b, pen, len(self.steps)))
 
     # --------------------------------------------------------------------------------------------------- marks
     def mark_point(self, point: Point, *, shown: bool = True, pen: Pen = Pen.CONSTRUCTION) -> Point:

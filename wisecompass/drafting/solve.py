@@ -38,7 +38,7 @@ class Drawing:
     typed: Typed
     marks: list[Mark]
     steps: list[Step]
-    findings: dict[str, float | str | bool | int | None]
+    findings: dict[str, float | str | bool | int | list[float] | None]
     solutions: int
     rotations: Mapping[str, float]
     faired: list[Faired]
@@ -124,7 +124,7 @@ def draw(
     """
     board = construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution, lines=lines)
     _require_solution(solution, board.solutions)
-    findings = {name: _plain_value(value) for name, value in board.findings.items()}
+    findings = {name: plain_value(value) for name, value in board.findings.items()}
     drawn, faired = board.finished_marks(), board.faired
     return Drawing(problem, method, typed, drawn, board.steps, findings, board.solutions, board.rotations, faired)
 
@@ -144,7 +144,7 @@ def certify(
         return truth, construct(problem, typed, method, BALL, conventions=conventions, solution=solution)
 
     def tight(result: tuple[Truth, Board]) -> bool:
-        return all(_is_tight(v) for v in (*result[0].findings.values(), *result[1].findings.values()))
+        return all(_is_tight(v) for found in result for value in found.findings.values() for v in _numbers(value))
 
     truth, board = with_enough_bits(run, tight, CLOSED_FORM_BITS if closed_forms else None)
     _require_solution(solution, board.solutions)
@@ -211,6 +211,11 @@ def _gap(truth: Truth, name: str, found: Point | Point3, plotted: bool) -> Numbe
     return None
 
 
+def _numbers(value: object) -> tuple[object, ...]:
+    """A finding's numbers: three of a point, else one."""
+    return (value.x, value.front, value.above) if isinstance(value, Point3) else (value,)
+
+
 def _is_tight(value: object) -> bool:
     if not hasattr(value, "mid"):
         return True
@@ -222,6 +227,9 @@ def _answer(problem: Problem, name: str, value: object, closed_forms: bool) -> A
     kind = problem.findings[name]
     if value is None or isinstance(value, str | bool | int):
         return Answer(name, kind, value)
+    if isinstance(value, Point3):
+        bound = max(ball_values(cast("Number", each))[1] for each in _numbers(value))
+        return Answer(name, kind, _coordinates(value), bound, name not in problem.numerical)
     closed = None
     if closed_forms:
         from wisecompass.arithmetic import closed_form
@@ -250,9 +258,12 @@ def _middle_or_none(value: Number | None) -> float | None:
     return None if value is None else ball_values(value)[0]
 
 
-def _plain_value(value: object) -> float | str | bool | int | None:
+def plain_value(value: object) -> float | str | bool | int | list[float] | None:
+    """A finding in floats; a point as its three coordinates."""
     if value is None or isinstance(value, str | bool | int):
         return value
+    if isinstance(value, Point3):
+        return [float(cast("Number", each)) for each in _numbers(value)]
     return float(cast("Number", value))
 
 

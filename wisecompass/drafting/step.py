@@ -32,10 +32,11 @@ class Kind(StrEnum):
     COUNT = "count"
     VOLUME = "volume"
     CHOICE = "choice"
+    POINT = "point"
 
     @property
     def unit(self) -> str:
-        return {"length": "mm", "angle": "°", "area": "mm²", "volume": "mm³"}.get(self.value, "")
+        return {"length": "mm", "point": "mm", "angle": "°", "area": "mm²", "volume": "mm³"}.get(self.value, "")
 
 
 @dataclass(slots=True)

@@ -1,4 +1,4 @@
-"""Front and top view as frames on one sheet that share the fold line.
+"""Front and top view as frames on one sheet that share the fold line, and the views that are folded off them.
 
 A method carries distances from view to view by projectors, as on paper; it never peeks at space. In first angle the
 front view stands on the fold line and the top view hangs below it. In third angle the top view is above: it hangs
@@ -7,42 +7,96 @@ from its own trace of VP, ``gap`` mm over the ground line on which the front vie
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
-from wisecompass.arithmetic import Number
+from wisecompass.arithmetic import Number, absolute, roughly
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Projection
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.step import Instrument
+from wisecompass.drafting.view import View
+from wisecompass.drafting.wording import measured
+from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.space import Point3
 
 
-@dataclass(frozen=True)
+@dataclass
 class Views:
-    """The two principal views on a board, with the lines that distances are measured from."""
+    """The views on a board, with the lines that distances are measured from."""
 
     board: Board
     ground: Line
     """HP seen on edge, in the front view; in first angle also VP on edge, in the top view: the fold line."""
     wall: Line
     """VP seen on edge, in the top view."""
+    front_view: View
+    top_view: View
+    auxiliaries: list[View] = field(default_factory=list)
+    references: dict[View, tuple[View, Line]] = field(default_factory=dict)
+    """For each auxiliary view the view that its distances were read in, and the datum there."""
 
     @staticmethod
     def on(board: Board, gap: Number) -> Views:
         """Draw the fold line; ``gap`` is the room that third angle needs between the views."""
-        origin = Point(board.number(0), board.number(0))
-        ground = board.level_line(origin, "fold line XY", why="HP and VP fold along it", pen=Pen.GIVEN)
-        if board.conventions.projection is Projection.FIRST:
-            return Views(board, ground, ground)
-        wall = board.level_line(origin.moved(gap * 0, gap), "wall line", why="VP on edge, for the top view", pen=Pen.GIVEN)
-        return Views(board, ground, wall)
+        names = board.conventions
+        elevation = View("front view", names.front_name, (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
+        plan = View("top view", names.top_name, (1.0, 0.0, 0.0), (0.0, -1.0, 0.0))
+        first = names.projection is Projection.FIRST
+        one = board.number(1) if first else board.number(-1)
+        here = Point(board.number(0), board.number(0))
+        elevation.before, plan.before = plan, elevation
+        elevation.away[plan], plan.away[elevation] = Line(here, one, one * 0), Line(here, -one, one * 0)
+        ground = _fold_line(board, here, "fold line XY", "HP and VP fold along it")
+        wall = ground
+        if not first:
+            raised = here.moved(gap * 0, gap)
+            wall = _fold_line(board, raised, "wall line", "VP on edge, for the top view")
+        return Views(board, ground, wall, elevation, plan)
 
+    @property
+    def all(self) -> list[View]:
+        return [self.front_view, self.top_view, *self.auxiliaries]
+
+    # -------------------------------------------------------------------------------------------------- setting out
     def in_front_view(self, name: str, x: Number, above: Number) -> Point:
-        """Set out a point of the front view by its height above the ground line."""
-        return Point(x, self.ground.at.y + above, self.board.conventions.front_name(name))
+        """A point of the front view by its height above the ground line."""
+        return self._kept(self.front_view, name, Point(x, self.ground.at.y + above, self.front_view.label(name)))
 
     def in_top_view(self, name: str, x: Number, front: Number) -> Point:
-        """Set out a point of the top view by its distance in front of the wall line."""
-        return Point(x, self.wall.at.y - front, self.board.conventions.top_name(name))
+        """A point of the top view by its distance in front of the wall line."""
+        return self._kept(self.top_view, name, Point(x, self.wall.at.y - front, self.top_view.label(name)))
+
+    def _kept(self, view: View, name: str, image: Point) -> Point:
+        view.images[name] = image
+        return image
+
+    def set_out(self, name: str, x: Number, front: Number, above: Number) -> None:
+        """Set out a point by its coordinates: a projector, the height on it in one view and the distance in the other."""
+        b, units = self.board, self.board.conventions.units
+        up, low = self.front_view.label(name), self.top_view.label(name)
+        said = [measured(abs(roughly(value)), "mm", units) for value in (x, front, above)]
+        where = (
+            f"its projector {said[0]} {'left' if roughly(x) < 0 else 'along'} on XY, "
+            f"{up} {said[2]} {'below' if roughly(above) < 0 else 'above'} HP, "
+            f"{low} {said[1]} {'behind' if roughly(front) < 0 else 'in front of'} VP"
+        )
+        b.step("set out", Instrument.SCALE, words={"point": name, "where": where}, makes=[up, low])
+        foot = Point(x, self.ground.at.y)
+        projector = b.ruled(Line(foot, x * 0, x * 0 + 1, f"projector of {name}"), foot, pen=Pen.PROJECTOR)
+        b.touch(self.ground, foot)
+        b.touch(self.wall, Point(x, self.wall.at.y))
+        along = b.carried(projector, above, up)
+        hang = Line(Point(projector.at.x, self.wall.at.y), projector.dx, projector.dy)
+        image = b.carried(hang, front, low, back=True)
+        b.touch(projector, along)
+        b.touch(projector, image)
+        self.front_view.images[name], self.top_view.images[name] = along, image
+        self.read(name, along, image)
+
+    def letter_fold(self) -> None:
+        """Draw the ground line, and the wall line where it is another, past all points, and letter its ends."""
+        self.reach(*self.front_view.images.values(), *self.top_view.images.values())
 
     def reach(self, *points: Point) -> None:
         """Draw the ground line, and the wall line where it is another, past all these points, and letter its ends."""
@@ -56,6 +110,7 @@ class Views:
                 self.board.extend(line, end)
                 self.board.letter(Point(x - room * (0.3 if letter == "X" else -0.3), line.at.y), letter, anchor=anchor)
 
+    # ------------------------------------------------------------------------------------------------------ reading
     def above(self, point: Point) -> Number:
         """Height above HP of a point of the front view."""
         return point.y - self.ground.at.y
@@ -64,6 +119,68 @@ class Views:
         """Distance in front of VP of a point of the top view."""
         return self.wall.at.y - point.y
 
-    def read(self, name: str, front_view: Point, top_view: Point) -> None:
+    def read(self, name: str, front_view: Point, top_view: Point) -> Point3:
         """Report the space point that two views show."""
-        self.board.space_point(name, top_view.x, self.front(top_view), self.above(front_view))
+        return self.board.space_point(name, top_view.x, self.front(top_view), self.above(front_view))
+
+    def know(self, name: str) -> Point3:
+        """Report a point that both principal views have by now."""
+        return self.read(name, self.front_view.images[name], self.top_view.images[name])
+
+    # ------------------------------------------------------------------------------------------------- constructing
+    def join(self, view: View, a: str, b: str, why: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
+        """Draw the line through two points of a view."""
+        return self.board.line(view.images[a], view.images[b], why=why, pen=pen)
+
+    def edges(self, view: View, *pairs: str, why: str = "", pen: Pen = Pen.OUTLINE) -> None:
+        """Line in edges of a view, each named by its two points, and show them in space."""
+        self.board.line_in(*((view.images[p[0]], view.images[p[1]]) for p in pairs), why=why, pen=pen)
+        for pair in pairs:
+            self.board.in_space(pair[0], pair[1], pen)
+
+    def mark(self, view: View, name: str, first: Line, second: Line) -> Point:
+        """Mark a point of the figure where two lines of a view cross, within the current step."""
+        return self._kept(view, name, self.board.meet(first, second, name=view.label(name)))
+
+    def level(self, view: View, other: View, name: str, why: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
+        """The line of a view through one of its points parallel with its fold to ``other``: a level line in the front
+        view, one parallel with VP in the top view."""
+        fold, through = view.away[other], view.images[name]
+        what = {"front view": "level line", "top view": "frontal line"}.get(view.title, "line along the fold")
+        label = f"{what} of {through.name}"
+        step = {"on": (through.name,), "makes": [label], "why": why}
+        self.board.step("level", Instrument.T_SQUARE, **step)
+        return self.board.ruled(Line(through, fold.dx, fold.dy, label), through, pen)
+
+    def project(self, name: str, start: View, to: View, onto: Line, why: str = "") -> Point:
+        """A point on a known line: the projector from one view meets the line's image in the next."""
+        image, fold = start.images[name], start.away[to]
+        label = to.label(name)
+        self.board.step("project", Instrument.SET_SQUARE, on=(image.name, onto.name), makes=[label], why=why)
+        projector = Line(image, -fold.dy, fold.dx, f"projector of {image.name}")
+        ruled = self.board.ruled(projector, image, pen=Pen.PROJECTOR)
+        return self._kept(to, name, self.board.meet(ruled, onto, name=label))
+
+    def transfer(self, name: str, beside: View, read: tuple[View, Line], into: tuple[View, Line], why: str = "") -> Point:
+        """Carry a distance over one view: read in the view before last from its datum, laid off beyond the fold on the
+        projector. Each line is so turned that its view lies to the left."""
+        b, (before, datum), (new, fold) = self.board, read, into
+        base, seen = beside.images[name], before.images[name]
+        away = plane.distance_to_line(seen, datum)
+        back = roughly(away) < 0
+        label = new.label(name)
+        on = (base.name, seen.name, fold.name, datum.name)
+        side = "towards the last view" if back else "away from it"
+        b.step("transfer", Instrument.DIVIDERS, setting=absolute(away), on=on, makes=[label], words={"side": side}, why=why)
+        projector = b.ruled(Line(base, -fold.dy, fold.dx, f"projector of {base.name}"), base, pen=Pen.PROJECTOR)
+        foot = plane.meet(projector, fold)
+        b.touch(projector, foot)
+        b.touch(fold, foot)
+        image = b.carried(Line(foot, -fold.dy, fold.dx), away, label)
+        b.touch(projector, image)
+        return self._kept(new, name, image)
+
+
+def _fold_line(board: Board, at: Point, name: str, why: str) -> Line:
+    board.step("fold line", Instrument.T_SQUARE, makes=[name], why=why)
+    return board.ruled(Line(at, board.number(1), board.number(0), name), at, pen=Pen.GIVEN)

@@ -42,6 +42,12 @@ TEMPLATES: dict[str, str] = {
     "line in arc": "Compass at {setting}, needle on {on0}: line in the arc from {from} to {to}",
     "line in circle": "Compass at {setting}, needle on {on0}: line in the circle through {from}",
     "fair curve": "French curve: fair the curve through all {count} points",
+    "fold line": "T-square: draw {makes0} level",
+    "set out": "Set out {point}: {where}",
+    "project": "Projector from {on0}",
+    "fold": "Set square {how} {on0}: draw {makes0}, {setting} clear of {on1}",
+    "datum": "Parallel with {on0} through {on1}: draw {makes0}",
+    "transfer": "Projector from {on0} square to {on2}; dividers at {setting} ({on1} from {on3}) mark {makes0} on it, {side}",
     "say": "{text}",
 }
 

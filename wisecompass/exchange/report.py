@@ -65,6 +65,8 @@ def in_words(problem: Problem, method: Method, typed: Typed, certificate: Certif
     lines = [*said, f"Method: {method.name} ({method.exactness.value})", ""]
     for answer in certificate.answers:
         value = f"{answer.value:.6f}" if isinstance(answer.value, float) else str(answer.value)
+        if isinstance(answer.value, list):
+            value = f"({', '.join(f'{each:.6f}' for each in answer.value)})"
         unit = answer.kind.unit if answer.value is not None else ""
         closed = f"  = {answer.closed_form}" if answer.closed_form else ""
         proved = f"  ± {answer.bound:.1e} {'proved' if answer.proved else 'numerical'}" if unit else ""

@@ -100,8 +100,11 @@ def one_too_many(g: Winding, number: Make) -> dict[str, Number]:
 
 @slip("wound left hand for right, or right for left")
 def other_hand(g: Winding, number: Make) -> dict[str, Number]:
+    """The elevation of both hands from the right is one line, seen and hidden changed over: in the end view the chosen
+    division lies on the other side of the start."""
     mirrored = 2 * g.start_angle - turned(g, chosen(g))
-    return {"tangent_angle": atan2_deg(g.lead, pi_times(g.diameter) * sin_deg(mirrored) * sense(g))}
+    slope = atan2_deg(g.lead, pi_times(g.diameter) * sin_deg(mirrored) * sense(g))
+    return {"tangent_angle": slope, "chosen_point_in_front_of_axis": -g.diameter / 2 * sin_deg(mirrored)}
 
 
 @slip("the last division numbered 0 again: a whole turn left out of the height")

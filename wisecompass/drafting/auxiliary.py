@@ -1,0 +1,226 @@
+"""Auxiliary views: a new fold line off any view, and the transfer of distances from the view before last.
+
+True length, point view, edge view and true shape all come of this one operation. The fold line is put as near as the
+letters allow, on the side where the sheet grows least, and distances are taken from a datum through the nearest point
+instead of being carried in full. Somebody who drags the view sets the distance himself (``Board.places``).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from fractions import Fraction
+
+from wisecompass.arithmetic import roughly
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.step import Instrument
+from wisecompass.drafting.view import Placed, View
+from wisecompass.drafting.views import Views
+from wisecompass.geometry import plane
+from wisecompass.geometry.curves import Pair
+from wisecompass.geometry.plane import Line, Point
+
+CLEAR = 0.13
+"""White between a view and the fold line of the next, as a share of the figure's size: room for letters."""
+
+BETWEEN = 8
+"""Parts into which the way between two points of a view is cut to find what it covers."""
+
+LEAST_CLEAR = 1.0
+SHEET = 1.55
+"""Width of a lying sheet's room over its height, by which the side for a view is chosen."""
+
+_BELOW = str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉")
+
+
+def auxiliary(
+    views: Views,
+    beside: View,
+    along: Line,
+    names: Sequence[str],
+    *,
+    square: bool = False,
+    before: View | None = None,
+    full: Line | None = None,
+    why: str = "",
+) -> View:
+    """A view whose fold line runs with a line of the view ``beside`` it, or ``square`` to it.
+
+    A fold line along a line's view gives its true length; square to a true length it gives the point view; square to a
+    level line of a plane its edge view; along an edge view the true shape. With ``full`` distances are carried whole, from
+    that fold line, instead of from a datum.
+    """
+    b = views.board
+    before = before or beside.before
+    assert before is not None
+    number = len(views.auxiliaries) + 1
+    tag = str(number).translate(_BELOW)
+    dx, dy = (-along.dy, along.dx) if square else (along.dx, along.dy)
+    read_from = before.away[beside]
+    nearest = min(names, key=lambda n: roughly(plane.distance_to_line(before.images[n], read_from)))
+    datum_at = before.images[nearest] if full is None else full.at
+    reading = Line(datum_at, read_from.dx, read_from.dy, views.ground.name if full is None else full.name)
+    depths = {n: roughly(plane.distance_to_line(before.images[n], reading)) for n in names}
+    flip, gap = _planned(views, beside, (roughly(dx), roughly(dy)), depths, b.places.get(str(number)))
+    if flip:
+        dx, dy = -dx, -dy
+    away = (-roughly(dy), roughly(dx))
+    outermost = max(names, key=lambda n: _dot((roughly(beside.images[n].x), roughly(beside.images[n].y)), away))
+    # ------------------------------------------------------------------------------------------------ the fold line
+    name, clear = f"X{tag}Y{tag}", b.number(gap)
+    corner = beside.images[outermost]
+    how = "square to" if square else "along"
+    on = (along.name, corner.name)
+    step = b.step("fold", Instrument.SET_SQUARE, setting=clear, on=on, makes=[name], words={"how": how}, why=why)
+    step.base_angle = math.degrees(math.atan2(roughly(dy), roughly(dx)))
+    ruled = Line(corner, dx, dy).offset(clear, name)
+    fold = b.ruled(ruled, ruled.at, pen=Pen.GIVEN)
+    datum = reading
+    if full is None:
+        on = (_fold_name(views, beside, before), before.images[nearest].name)
+        name = f"datum for {fold.name}"
+        b.step("datum", Instrument.SET_SQUARE, on=on, makes=[name], why="to carry shorter distances")
+        datum = b.ruled(Line(datum_at, read_from.dx, read_from.dy, name), datum_at)
+    # --------------------------------------------------------------------------------------------------- the view
+    labels = b.conventions
+    new = View(
+        f"auxiliary view {number}",
+        lambda point: labels.auxiliary_name(point, number),
+        beside.right,
+        beside.up,
+        before=beside,
+    )
+    _fold_in_space(new, beside, before, (roughly(dx), roughly(dy)))
+    new.away[beside] = fold
+    beside.away[new] = Line(fold.at, -fold.dx, -fold.dy, fold.name)
+    views.auxiliaries.append(new)
+    views.references[new] = (before, datum)
+    for point in names:
+        views.transfer(point, beside, (before, datum), (new, fold))
+    new.fold_ends = _fold_ends(views, fold, new)
+    if b.drawing:
+        _letter_ends(views, fold, new, tag)
+        way = -1.0 if flip else 1.0
+        size = math.hypot(*away) or 1.0
+        placed = Placed(str(number), way * float(gap), away[0] / size * way, away[1] / size * way, tuple(new.spots()))
+        b.placed.append(placed)
+    return new
+
+
+def carry_back(views: Views, name: str, new: View, why: str = "") -> Point:
+    """A point known in an auxiliary view and in the view beside it, carried to the view before: its distance from the
+    fold line is laid off from the datum there."""
+    before, datum = views.references[new]
+    beside = new.before
+    assert beside is not None
+    return views.transfer(name, beside, (new, new.away[beside]), (before, datum), why)
+
+
+def _fold_name(views: Views, beside: View, before: View) -> str:
+    for view in (beside, before):
+        if view in views.references:
+            return view.away[view.before].name if view.before is not None else ""
+    return views.ground.name
+
+
+def _planned(
+    views: Views, beside: View, fold: Pair, depths: dict[str, float], wanted: float | None
+) -> tuple[bool, Fraction]:
+    """Whether the fold is turned round, so that the view comes on its other side, and how far the fold line keeps from
+    the view beside it. ``wanted`` is what somebody has dragged it to."""
+    taken = _covered(views)
+    size = max(_span(view.spots()) for view in (views.front_view, views.top_view)) or _span(taken) or 1.0
+    room = max(CLEAR * size, 1e-6)
+    if wanted is not None:
+        return wanted < 0, Fraction(max(abs(wanted), LEAST_CLEAR)).limit_denominator(100)
+    best: tuple[float, bool, float] | None = None
+    spots = {n: (roughly(beside.images[n].x), roughly(beside.images[n].y)) for n in depths}
+    length = math.hypot(*fold) or 1.0
+    for flip in (False, True):
+        along = (fold[0] / length * (-1 if flip else 1), fold[1] / length * (-1 if flip else 1))
+        away = (-along[1], along[0])
+        feet = {n: _dot(spot, along) for n, spot in spots.items()}
+        low, high = min(feet.values()) - room, max(feet.values()) + room
+        outermost = max(_dot(spot, away) for spot in spots.values())
+        before = [_dot(spot, away) for spot in taken if low <= _dot(spot, along) <= high]
+        gap = max([*before, outermost]) - outermost + room - min(0.0, *depths.values())
+        start = outermost + gap
+        new = [
+            (along[0] * feet[n] + away[0] * (start + depth), along[1] * feet[n] + away[1] * (start + depth))
+            for n, depth in depths.items()
+        ]
+        xs, ys = zip(*taken, *new, strict=True)
+        cost = max((max(xs) - min(xs)) / SHEET, max(ys) - min(ys))
+        if best is None or cost < best[0] - 1e-9:
+            best = (cost, flip, gap)
+    assert best is not None
+    grid = 2 if size > 10 else 1000
+    return best[1], Fraction(math.ceil(best[2] * grid), grid)
+
+
+def _covered(views: Views) -> list[Pair]:
+    """Places that are taken: the points of all views and what lies between them, and the fold line XY."""
+    found: list[Pair] = []
+    for view in views.all:
+        spots = view.spots()
+        found += spots
+        for i, (x1, y1) in enumerate(spots):
+            for x2, y2 in spots[:i]:
+                found += [(x1 + (x2 - x1) * k / BETWEEN, y1 + (y2 - y1) * k / BETWEEN) for k in range(1, BETWEEN)]
+        if len(view.fold_ends) == 2:
+            (x1, y1), (x2, y2) = view.fold_ends
+            found += [(x1 + (x2 - x1) * k / BETWEEN, y1 + (y2 - y1) * k / BETWEEN) for k in range(BETWEEN + 1)]
+    xs = [x for view in (views.front_view, views.top_view) for x, _ in view.spots()]
+    for line in (views.ground, views.wall):
+        y = roughly(line.at.y)
+        found += [(min(xs) + (max(xs) - min(xs)) * k / BETWEEN, y) for k in range(BETWEEN + 1)]
+    return found
+
+
+def _fold_in_space(new: View, beside: View, before: View, fold: Pair) -> None:
+    """What right and up on the sheet are in space, in the new view."""
+    length = math.hypot(*fold) or 1.0
+    along = (fold[0] / length, fold[1] / length)
+    away = (-along[1], along[0])
+    reading = before.away[beside]
+    turned = (-roughly(reading.dy), roughly(reading.dx))
+    size = math.hypot(*turned) or 1.0
+    first, second = beside.space(*along), before.space(turned[0] / size, turned[1] / size)
+    x, y = (tuple(along[i] * p + away[i] * q for p, q in zip(first, second, strict=True)) for i in (0, 1))
+    new.right, new.up = (x[0], x[1], x[2]), (y[0], y[1], y[2])
+
+
+def _fold_ends(views: Views, fold: Line, new: View) -> tuple[Pair, ...]:
+    """Where the fold line ends: clear of the last projectors."""
+    fx, fy = roughly(fold.dx), roughly(fold.dy)
+    length = math.hypot(fx, fy) or 1.0
+    along = (fx / length, fy / length)
+    at = (roughly(fold.at.x), roughly(fold.at.y))
+    feet = [_dot(spot, along) - _dot(at, along) for spot in new.spots()]
+    room = max(_span(views.front_view.spots()), _span(views.top_view.spots())) * 0.07
+    ends = (min(feet) - room, max(feet) + room)
+    return tuple((at[0] + along[0] * end, at[1] + along[1] * end) for end in ends)
+
+
+def _letter_ends(views: Views, fold: Line, new: View, tag: str) -> None:
+    """Letter the ends of the fold line."""
+    (x1, y1), (x2, y2) = new.fold_ends
+    length = math.hypot(x2 - x1, y2 - y1) or 1.0
+    ux, uy = (x2 - x1) / length, (y2 - y1) / length
+    room = max(_span(views.front_view.spots()), _span(views.top_view.spots())) * 0.02
+    for x, y, letter, way in ((x1, y1, "X", -1), (x2, y2, "Y", 1)):
+        views.board.extend(fold, Point(x, y))
+        anchor = "centre" if abs(ux) < 0.5 else "left" if ux * way > 0 else "right"
+        views.board.letter(Point(x + ux * way * room, y + uy * way * room), f"{letter}{tag}", anchor=anchor)
+
+
+def _dot(one: Pair, other: Pair) -> float:
+    return one[0] * other[0] + one[1] * other[1]
+
+
+def _span(spots: Sequence[Pair]) -> float:
+    """The diagonal of the box of some places."""
+    if not spots:
+        return 0.0
+    xs, ys = zip(*spots, strict=True)
+    return math.hypot(max(xs) - min(xs), max(ys) - min(ys))
