@@ -88,7 +88,16 @@ FAMILIES: dict[str, tuple[str, ...]] = {
         "helical-strip",
         "coil-spring",
     ),
-    "space": ("point", "line-from-ends", "line-inclined-to-both", "line-from-view-lengths"),
+    "space": (
+        "point",
+        "line-from-ends",
+        "line-inclined-to-both",
+        "line-from-view-lengths",
+        "lamina",
+        "line-meets-plane",
+        "skew-lines",
+        "point-to-plane",
+    ),
     "pictorial": ("box",),
     "developments": ("rectangle-to-rectangle",),
 }

@@ -35,6 +35,7 @@ class Views:
     auxiliaries: list[View] = field(default_factory=list)
     references: dict[View, tuple[View, Line]] = field(default_factory=dict)
     """For each auxiliary view the view that its distances were read in, and the datum there."""
+    _lines: dict[tuple[int, frozenset[int]], Line] = field(default_factory=dict)
 
     @staticmethod
     def on(board: Board, gap: Number) -> Views:
@@ -130,7 +131,23 @@ class Views:
     # ------------------------------------------------------------------------------------------------- constructing
     def join(self, view: View, a: str, b: str, why: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
         """Draw the line through two points of a view."""
-        return self.board.line(view.images[a], view.images[b], why=why, pen=pen)
+        first, second = view.images[a], view.images[b]
+        drawn = self.board.line(first, second, why=why, pen=pen)
+        return self._lines.setdefault((id(view), frozenset((id(first), id(second)))), drawn)
+
+    def line_of(self, view: View, a: str, b: str) -> Line:
+        """The line of a view through two of its points, drawn within the current step if it is not there yet."""
+        first, second = view.images[a], view.images[b]
+        key = (id(view), frozenset((id(first), id(second))))
+        if key not in self._lines:
+            self._lines[key] = self.board.joined(first, second)
+        return self._lines[key]
+
+    def same(self, view: View, name: str, as_name: str) -> None:
+        """A point of the figure that this view shows where it shows another."""
+        label = view.label(name)
+        self.board.step_reason(f"The {view.title} shows {label} where it shows {view.images[as_name].name}", makes=[label])
+        self._kept(view, name, self.board.mark_point(view.images[as_name].named(label)))
 
     def edges(self, view: View, *pairs: str, why: str = "", pen: Pen = Pen.OUTLINE) -> None:
         """Line in edges of a view, each named by its two points, and show them in space."""

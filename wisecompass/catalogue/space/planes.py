@@ -1,0 +1,380 @@
+"""What the problems of planes in space share: how a face stands, its level and frontal lines, its edge view and its true
+shape, and where a line pierces it.
+
+Everything on the sheet is made of a few operations of descriptive geometry (Monge): a level line of a plane shows its true
+length in plan; a view along it shows the plane on edge; a view square to the edge shows its true shape.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import combinations
+from typing import Any, TypeAlias
+
+from wisecompass.arithmetic import Number, roughly
+from wisecompass.catalogue.space.lines import slope
+from wisecompass.drafting.auxiliary import auxiliary
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens
+from wisecompass.drafting.problem import Condition
+from wisecompass.drafting.view import View
+from wisecompass.drafting.views import Views
+from wisecompass.drafting.wording import number_text
+from wisecompass.geometry import plane
+from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.space import Point3, cross, dot
+
+Triple: TypeAlias = tuple[Number, Number, Number]
+Names: TypeAlias = tuple[str, str, str]
+
+MODEL = "Figures of planes and lines are geometry; roofs, ties and shells answer to local codes and a licensed engineer."
+
+
+def at(place: Triple) -> Point3:
+    """A given point as a vector."""
+    return Point3(place[0] + 0, place[1] + 0, place[2] + 0)
+
+
+def given(g: Any, name: str) -> Point3:
+    """The given point of that name."""
+    return at(getattr(g, name))
+
+
+def normal(g: Any, names: Sequence[str]) -> Point3:
+    """A vector square to the plane of three given points."""
+    a, b, c = (given(g, name) for name in names)
+    return cross(b - a, c - a)
+
+
+@dataclass(frozen=True)
+class Face:
+    """A triangle of given points, and how it stands: the signs of its normal along XY, away from VP and upwards."""
+
+    names: Names
+    along: int
+    away: int
+    up: int
+
+    @property
+    def edge_in_front(self) -> bool:
+        """The front view shows it on edge."""
+        return self.away == 0
+
+    @property
+    def edge_in_top(self) -> bool:
+        """The top view shows it on edge."""
+        return self.up == 0
+
+    @property
+    def level(self) -> bool:
+        """It is parallel with HP."""
+        return not (self.along or self.away)
+
+    @property
+    def frontal(self) -> bool:
+        """It is parallel with VP."""
+        return not (self.along or self.up)
+
+
+def face(g: Givens, names: Names) -> Face:
+    def components(h: Any) -> Triple:
+        n = normal(h, names)
+        return n.x, n.front, n.above
+
+    return Face(names, *g.decide_all(components))
+
+
+# ---------------------------------------------------------------------------------------------------------- conditions
+def typed_point(place: Sequence[Any]) -> str:
+    """A point as it would be typed."""
+    return ", ".join(number_text(float(value), 3).replace("−", "-") for value in place)
+
+
+def a_triangle(names: Names) -> Condition:
+    """Three points that make a triangle."""
+    a, b, c = names
+
+    def area(g: Any) -> Number:
+        n = normal(g, names)
+        return dot(n, n)
+
+    def nearest(g: Any) -> dict[str, str]:
+        """The third point moved square to the other two; the second too where it is the first."""
+        first, second = given(g, a), given(g, b)
+        d = second - first
+        moved = {}
+        if dot(d, d) == 0:
+            second = first + Point3(first.x * 0 + 10, first.x * 0, first.x * 0)
+            moved[b] = typed_point((second.x, second.front, second.above))
+            d = second - first
+        parts = [abs(float(part)) for part in (d.x, d.front, d.above)]
+        axis = parts.index(min(parts))
+        third = [first.x, first.front, first.above]
+        third[axis] = third[axis] + 10
+        moved[c] = typed_point(third)
+        return moved
+
+    return Condition(
+        f"{a}, {b} and {c} not in one line",
+        area,
+        f"{a} {{{a}}}, {b} {{{b}}} and {c} {{{c}}} lie in one line and make no triangle",
+        names,
+        nearest,
+        strict=True,
+    )
+
+
+def two_points(a: str, b: str) -> Condition:
+    """Two ends that are not the same point."""
+
+    def apart(g: Any) -> Number:
+        d = given(g, b) - given(g, a)
+        return dot(d, d)
+
+    def nearest(g: Any) -> dict[str, str]:
+        place = given(g, a)
+        return {b: typed_point((place.x + 10, place.front, place.above))}
+
+    return Condition(
+        f"{a} and {b} apart", apart, f"{a} and {b} are both {{{a}}}: a line needs two points", (b, a), nearest, strict=True
+    )
+
+
+# ------------------------------------------------------------------------------------------------------------- drawing
+def views_for(b: Board, g: Any, names: Sequence[str]) -> Views:
+    """The views with all given points set out, each place once; who shares a place shares its image."""
+    points = {name: [roughly(value) for value in getattr(g, name)] for name in names}
+    fronts, heights = [p[1] for p in points.values()], [p[2] for p in points.values()]
+    xs = [p[0] for p in points.values()]
+    spread = max(max(xs) - min(xs), max(fronts) - min(fronts), max(heights) - min(heights), 1.0)
+    gap = max(0.0, *fronts) + max(0.0, *heights) + spread * 0.35
+    views = Views.on(b, b.number(round(gap) + 1))
+    set_out: dict[tuple[float, ...], str] = {}
+    for name in names:
+        twin = set_out.setdefault(tuple(points[name]), name)
+        if twin == name:
+            views.set_out(name, *(value + 0 for value in getattr(g, name)))
+        else:
+            for view in (views.front_view, views.top_view):
+                view.images[name] = view.images[twin]
+            views.know(name)
+    return views
+
+
+def distinct(views: Views, names: Sequence[str]) -> list[str]:
+    """Names without those that share another's place."""
+    found: dict[int, str] = {}
+    for name in names:
+        found.setdefault(id(views.front_view.images[name]), name)
+    return list(found.values())
+
+
+def outline(views: Views, view: View, *faces: Names) -> None:
+    """Draw the edges of faces, each once, finely: what is seen and what is hidden comes at the end."""
+    done: set[frozenset[int]] = set()
+    for names in faces:
+        for p, q in combinations(names, 2):
+            key = frozenset((id(view.images[p]), id(view.images[q])))
+            if key not in done:
+                done.add(key)
+                views.line_of(view, p, q)
+
+
+def start_faces(b: Board, views: Views, *faces: Names) -> None:
+    """Join the corners of faces in both views."""
+    b.step_reason("Join the corners of each face in both views, lightly")
+    b.caution("Points of different faces are not joined.")
+    for view in (views.front_view, views.top_view):
+        outline(views, view, *faces)
+
+
+def farthest(view: View, names: Sequence[str]) -> tuple[str, str]:
+    """The two of these points that a view shows farthest apart."""
+    return max(combinations(names, 2), key=lambda pair: _apart(view, *pair))
+
+
+def _apart(view: View, p: str, q: str) -> float:
+    a, b = view.images[p], view.images[q]
+    return (roughly(a.x) - roughly(b.x)) ** 2 + (roughly(a.y) - roughly(b.y)) ** 2
+
+
+def level_line(views: Views, names: Names, view: View, other: View, name: str) -> Line:
+    """A line of the plane that one view shows along its fold, drawn in the other view, where it has its true length: an
+    edge that runs so already, else one through a corner, found where it meets the opposite edge."""
+    fold = view.away[other]
+    away = {n: roughly(plane.distance_to_line(view.images[n], fold)) for n in names}
+    size = max(abs(x - y) for x in away.values() for y in away.values()) or 1.0
+    for p, q in combinations(names, 2):
+        if abs(away[p] - away[q]) < 1e-9 * size:
+            kind = "level" if view is views.front_view else "frontal"
+            views.board.step_reason(f"{p}{q} is {kind} as it is: the {other.title} shows its true length")
+            return views.join(other, p, q)
+    corner, p, q = _best_corner(view, other, names, away)
+    drawn = views.level(view, other, corner, why=f"a line of the plane, up to {p}{q}")
+    views.mark(view, name, drawn, views.line_of(view, p, q))
+    views.project(name, view, other, views.line_of(other, p, q))
+    return views.join(other, corner, name, why="in its true length")
+
+
+def _best_corner(view: View, other: View, names: Names, away: dict[str, float]) -> tuple[str, str, str]:
+    """The corner whose line meets the opposite edge within it, and gives the longest; an edge along the projectors is of
+    no use."""
+    across = view.away[other]
+    along = (roughly(across.dx), roughly(across.dy))
+
+    def score(corner: str) -> tuple[float, float]:
+        p, q = (n for n in names if n != corner)
+        a, b = other.images[p], other.images[q]
+        run = (roughly(b.x) - roughly(a.x)) * along[0] + (roughly(b.y) - roughly(a.y)) * along[1]
+        if abs(run) < 1e-9 * (abs(away[p] - away[q]) + 1):
+            return (-2.0, 0.0)
+        share = (away[corner] - away[p]) / (away[q] - away[p])
+        return (0.0 if 0 <= share <= 1 else -1.0, abs(run))
+
+    corner = max(names, key=score)
+    p, q = (n for n in names if n != corner)
+    return corner, p, q
+
+
+def edge_view(views: Views, one: Face, names: Sequence[str]) -> View:
+    """A view that shows the plane on edge: front or top view where it does, else one along a level line."""
+    b = views.board
+    if one.edge_in_front or one.edge_in_top:
+        view = views.front_view if one.edge_in_front else views.top_view
+        b.step_reason(f"The {view.title} shows the plane on edge already: one auxiliary view less")
+        return view
+    level = level_line(views, one.names, views.front_view, views.top_view, "M")
+    why = "square to the level line, to see the plane on edge"
+    view = auxiliary(views, views.top_view, level, names, square=True, before=views.front_view, why=why)
+    check_straight(views, view, one.names)
+    views.edges(view, "".join(farthest(view, one.names)), why="the plane on edge")
+    return view
+
+
+def check_straight(views: Views, view: View, names: Names) -> None:
+    """An edge view that does not come out straight is a sign of drawing error."""
+    p, q = farthest(view, names)
+    (third,) = (n for n in names if n not in (p, q))
+    off = plane.distance_to_line(view.images[third], view.line(p, q))
+    views.board.check(f"the edge view of {''.join(names)} comes out straight", off)
+
+
+def true_shape(views: Views, one: Face, edge: View, names: Sequence[str]) -> View:
+    """The view square to the plane, off a view that shows it on edge."""
+    b = views.board
+    if one.level or one.frontal:
+        view = views.top_view if one.level else views.front_view
+        b.step_reason(f"The {view.title} shows the true shape already")
+        return view
+    p, q = farthest(edge, one.names)
+    line = edge.line(p, q)
+    return auxiliary(views, edge, line, names, why="along the edge view, for the true shape")
+
+
+def tilt_to_hp(views: Views, one: Face, edge: View) -> Number:
+    """The angle of the plane with HP, where a view shows it on edge."""
+    if edge is views.top_view:
+        return views.board.number(90)
+    p, q = farthest(edge, one.names)
+    level = views.ground if edge is views.front_view else edge.away[views.top_view]
+    return slope(level, edge.images[p], edge.images[q])
+
+
+def tilt_to_vp(views: Views, one: Face) -> Number:
+    """The angle of the plane with VP, by a view of its own where neither shows it on edge."""
+    b = views.board
+    if one.edge_in_top:
+        p, q = farthest(views.top_view, one.names)
+        return slope(views.wall, views.top_view.images[p], views.top_view.images[q])
+    if one.edge_in_front:
+        return b.number(90)
+    frontal = level_line(views, one.names, views.top_view, views.front_view, "N")
+    why = "square to the frontal line, for the angle with VP"
+    view = auxiliary(views, views.front_view, frontal, one.names, square=True, before=views.top_view, why=why)
+    views.edges(view, "".join(farthest(view, one.names)), why="the plane on edge")
+    p, q = farthest(view, one.names)
+    return slope(view.away[views.front_view], view.images[p], view.images[q])
+
+
+def pierce(
+    views: Views, views_used: tuple[View, View], names: Names, line: tuple[str, str], marks: tuple[str, str, str]
+) -> None:
+    """Where a line goes through a plane: a cutting plane that the first view shows on edge along the line meets two edges
+    of the face; their other images give its cut, and the cut meets the line. ``marks`` names both crossings and the
+    point."""
+    b, (view, other) = views.board, views_used
+    p, q = line
+    end_on = _apart(view, p, q) < 1e-18 * (1 + max(x * x + y * y for x, y in view.spots()))
+    if end_on:
+        corner = max(names, key=lambda n: _apart(view, n, p))
+        b.step_reason(f"The {view.title} of {p}{q} is a point: any cutting plane through it will do, say through {corner}")
+        cut = b.line(view.images[corner], view.images[p], "cutting plane")
+    else:
+        cut = b.line(view.images[p], view.images[q], "cutting plane", why=f"seen on edge along {p}{q}")
+    trace = _cut_of(views, view, other, names, cut, marks[:2])
+    found = marks[2]
+    views.mark(other, found, trace, views.line_of(other, p, q))
+    if end_on:
+        views.same(view, found, p)
+    else:
+        views.project(found, other, view, cut)
+
+
+def _cut_of(views: Views, view: View, other: View, names: Names, cut: Line, marks: Sequence[str]) -> Line:
+    """The other image of the line in which a cutting plane, on edge in the view, cuts a face."""
+    b = views.board
+    pairs = crossed(view, other, names, cut)
+    if len(pairs) == 1:
+        (corner,) = (n for n in names if n not in pairs[0])
+        b.step_reason(f"The cutting plane goes through {corner} and runs with {''.join(pairs[0])}: so does its cut")
+        return b.parallel(views.line_of(other, *pairs[0]), other.images[corner], "cut of the face")
+    for name, (one, two) in zip(marks, pairs, strict=True):
+        if not _within(view, cut, one, two):
+            b.caution(f"The cutting plane meets {one}{two} only when it is extended: extend it, it still lies in the plane.")
+        views.mark(view, name, cut, views.line_of(view, one, two))
+        views.project(name, view, other, views.line_of(other, one, two))
+    return views.join(other, *marks, why="the cut of the cutting plane with the face")
+
+
+def crossed(view: View, other: View, names: Names, cut: Line) -> list[tuple[str, str]]:
+    """Two edges that a line of the view crosses in different places: within the edges if it may be, at a good angle, far
+    apart; no edge along the projectors, where a crossing could not be carried over. Where the line goes through a corner
+    and runs with the opposite edge, that edge alone."""
+    fold = view.away[other]
+    along = (roughly(fold.dx), roughly(fold.dy))
+    dx, dy = roughly(cut.dx), roughly(cut.dy)
+    x0, y0 = place(cut.at)
+    found: list[tuple[tuple[str, str], float, float]] = []
+    for pair in combinations(names, 2):
+        (ax, ay), (bx, by) = (place(view.images[n]) for n in pair)
+        ex, ey = bx - ax, by - ay
+        size = (ex * ex + ey * ey) ** 0.5 or 1.0
+        turn = (ex * dy - ey * dx) / (size * ((dx * dx + dy * dy) ** 0.5 or 1.0))
+        run = (ex * along[0] + ey * along[1]) / (size * ((along[0] ** 2 + along[1] ** 2) ** 0.5 or 1.0))
+        if abs(turn) > 1e-9 and abs(run) > 1e-9:
+            share = ((x0 - ax) * dy - (y0 - ay) * dx) / (ex * dy - ey * dx)
+            where = ((ax + ex * share - x0) * dx + (ay + ey * share - y0) * dy) / (dx * dx + dy * dy)
+            found.append((pair, where, (2.0 if 0 <= share <= 1 else 0.0) + min(abs(turn), abs(run))))
+
+    if len({round(where, 9) for _, where, _ in found}) < 2:
+        (corner,) = set(found[0][0]) & set(found[1][0])
+        opposite = [n for n in names if n != corner]
+        return [(opposite[0], opposite[1])]
+
+    def worth(two: tuple[tuple[tuple[str, str], float, float], ...]) -> tuple[bool, float]:
+        (_, one, first), (_, other_place, second) = two
+        return abs(one - other_place) > 1e-9, first + second
+
+    return [pair for pair, _, _ in max(combinations(found, 2), key=worth)]
+
+
+def _within(view: View, cut: Line, one: str, two: str) -> bool:
+    """Whether a line crosses an edge between its ends."""
+    sides = [roughly(plane.side_of(view.images[n], cut)) for n in (one, two)]
+    return sides[0] * sides[1] <= 0
+
+
+def place(point: Point) -> tuple[float, float]:
+    """Where a point of the sheet lies, roughly."""
+    return roughly(point.x), roughly(point.y)
