@@ -20,6 +20,7 @@ from wisecompass.catalogue.space.planes import (
     farthest,
     given,
     normal,
+    partner,
     pierce,
     start_faces,
     true_shape,
@@ -117,16 +118,16 @@ def _pierced(b: Board, g: PlaneAndLine, views: Views) -> None:
     """R in front and top view; a line square to XY, whose views both stand upright, is seen in its true length first."""
     along, away = g.decide_all(lambda h: (h.Q[0] - h.P[0], h.Q[1] - h.P[1]))
     low, other = views.top_view, views.front_view
-    one = face(g, NAMES)
-    if along == 0 and away != 0:
-        why = "both views of PQ stand upright: a view along it serves instead of the front view"
-        other = auxiliary(views, low, low.line("P", "Q"), ALL, before=views.front_view, why=why)
-    if one.edge_in_top:
+    if face(g, NAMES).edge_in_top:
+        if along == 0 and away != 0:
+            why = "both views of PQ stand upright: a view along it serves instead of the front view"
+            other = auxiliary(views, low, low.line("P", "Q"), ALL, before=views.front_view, why=why)
         line = views.join(low, *farthest(low, NAMES), why="the plane on edge")
         b.step_reason("The top view shows the plane on edge: PQ crosses it there, no cutting plane is needed")
         views.mark(low, "R", views.line_of(low, "P", "Q"), line)
         views.project("R", low, other, views.line_of(other, "P", "Q"))
     else:
+        other = partner(views, low, NAMES, ("P", "Q"), ALL)
         pierce(views, (low, other), NAMES, ("P", "Q"), ("K", "L", "R"))
     if other in views.references:
         carry_back(views, "R", other)
