@@ -94,6 +94,7 @@ FAMILIES: dict[str, tuple[str, ...]] = {
         "line-inclined-to-both",
         "line-from-view-lengths",
         "lamina",
+        "dihedral-angle",
         "line-meets-plane",
         "skew-lines",
         "point-to-plane",

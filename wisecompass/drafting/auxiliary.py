@@ -128,7 +128,7 @@ def _planned(
 ) -> tuple[bool, Fraction]:
     """Whether the fold is turned round, so that the view comes on its other side, and how far the fold line keeps from
     the view beside it. ``wanted`` is what somebody has dragged it to."""
-    taken = _covered(views)
+    taken = _covered(views, list(depths))
     size = max(_span(view.spots()) for view in (views.front_view, views.top_view)) or _span(taken) or 1.0
     room = max(CLEAR * size, 1e-6)
     if wanted is not None:
@@ -158,11 +158,11 @@ def _planned(
     return best[1], Fraction(math.ceil(best[2] * grid), grid)
 
 
-def _covered(views: Views) -> list[Pair]:
-    """Places that are taken: the points of all views and what lies between them, and the fold line XY."""
+def _covered(views: Views, names: Sequence[str]) -> list[Pair]:
+    """Places that are taken: these points in all views and what lies between them, and all fold lines."""
     found: list[Pair] = []
     for view in views.all:
-        spots = view.spots()
+        spots = [(roughly(view.images[n].x), roughly(view.images[n].y)) for n in names if n in view.images]
         found += spots
         for i, (x1, y1) in enumerate(spots):
             for x2, y2 in spots[:i]:

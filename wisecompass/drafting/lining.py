@@ -27,11 +27,11 @@ class Lining(Recorder):
         for a, b in pairs:
             self.edge(a, b, pen)
 
-    def edge(self, a: Point, b: Point, pen: Pen = Pen.OUTLINE) -> None:
-        """One edge between two points, within the current step."""
+    def edge(self, a: Point, b: Point, pen: Pen = Pen.OUTLINE, name: str = "") -> None:
+        """One edge between two points, or a part of one that has a ``name``, within the current step."""
         if self.drawing:
             pen = self._pen(pen)
-            name = f"{a.name}{b.name}"
+            name = name or f"{a.name}{b.name}"
             self.put(marks.Segment, x1=float(a.x), y1=float(a.y), x2=float(b.x), y2=float(b.y), pen=pen, name=name)
 
     def line_in_arc(self, centre: Point, start: Point, end: Point, name: str = "", why: str = "") -> None:

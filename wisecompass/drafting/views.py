@@ -149,6 +149,19 @@ class Views:
         self.board.step_reason(f"The {view.title} shows {label} where it shows {view.images[as_name].name}", makes=[label])
         self._kept(view, name, self.board.mark_point(view.images[as_name].named(label)))
 
+    def alias(self, name: str, of: str) -> None:
+        """A point of the figure that is another: the same in every view that has it."""
+        self.board.step_reason(f"{name} is {of}")
+        for view in self.all:
+            if of in view.images:
+                view.images[name] = view.images[of]
+        if of in self.front_view.images and of in self.top_view.images:
+            self.know(name)
+
+    def alias_in(self, view: View, name: str, of: str) -> None:
+        """The same in one view only."""
+        view.images[name] = view.images[of]
+
     def edges(self, view: View, *pairs: str, why: str = "", pen: Pen = Pen.OUTLINE) -> None:
         """Line in edges of a view, each named by its two points, and show them in space."""
         self.board.line_in(*((view.images[p[0]], view.images[p[1]]) for p in pairs), why=why, pen=pen)

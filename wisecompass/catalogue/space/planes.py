@@ -352,7 +352,7 @@ def pierce(
         cut = b.line(view.images[corner], view.images[p], "cutting plane")
     else:
         cut = b.line(view.images[p], view.images[q], "cutting plane", why=f"seen on edge along {p}{q}")
-    trace = _cut_of(views, view, other, names, cut, marks[:2])
+    trace = cut_of(views, view, other, names, cut, marks[:2])
     found = marks[2]
     views.mark(other, found, trace, views.line_of(other, p, q))
     if end_on:
@@ -361,7 +361,7 @@ def pierce(
         views.project(found, other, view, cut)
 
 
-def _cut_of(views: Views, view: View, other: View, names: Names, cut: Line, marks: Sequence[str]) -> Line:
+def cut_of(views: Views, view: View, other: View, names: Names, cut: Line, marks: Sequence[str]) -> Line:
     """The other image of the line in which a cutting plane, on edge in the view, cuts a face."""
     b = views.board
     pairs = crossed(view, fold_between(view, other), names, cut)
@@ -394,7 +394,9 @@ def crossed(view: View, along: Pair, names: Names, cut: Line) -> list[tuple[str,
     for pair in combinations(names, 2):
         (ax, ay), (bx, by) = (place(view.images[n]) for n in pair)
         ex, ey = bx - ax, by - ay
-        size = math.hypot(ex, ey) or 1.0
+        size = math.hypot(ex, ey)
+        if size < 1e-9 * (1.0 + abs(ax) + abs(ay)):
+            continue  # seen end-on
         turn = (ex * dy - ey * dx) / (size * (math.hypot(dx, dy) or 1.0))
         run = (ex * along[0] + ey * along[1]) / (size * (math.hypot(*along) or 1.0))
         if abs(turn) <= 1e-9:
