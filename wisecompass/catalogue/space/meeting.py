@@ -9,7 +9,7 @@ from itertools import combinations
 from typing import Any
 
 from wisecompass.arithmetic import roughly
-from wisecompass.catalogue.space.planes import Names, crossed, cut_of, farthest, fold_between, given, pierce, place
+from wisecompass.catalogue.space.planes import Names, crossed, cut_of, farthest, fold_between, given, outside, pierce, place
 from wisecompass.catalogue.space.two_faces import ALL, FIRST, SECOND, Common, Spot, any_place, line_direction, side
 from wisecompass.drafting.auxiliary import auxiliary, carry_back
 from wisecompass.drafting.conventions import Projection
@@ -293,17 +293,17 @@ def _cuts_serve(m: Meeting) -> bool:
 
 def _levels(m: Meeting, drawn: View, met: View) -> list[str]:
     """Corners through which the cutting planes go: within both faces if possible, and far apart."""
-    fold = drawn.away[met]
-    serving, away = _serving(m, drawn, met)
+    fold, along = drawn.away[met], fold_between(drawn, met)
+    serving, _ = _serving(m, drawn, met)
     spots = {name: _place_at(m, drawn, fold, name) for name in serving}
     middle = _middle(m.flat)
     reach = max(math.dist(_floats(given(m.flat, name)), middle) for name in ALL)
 
     def good(name: str) -> float:
-        """In how many faces the level lies, less how far outside the figure its cuts meet."""
-        levels = [[away[n] for n in names] for names in (FIRST, SECOND)]
-        inside = sum(min(heights) <= away[name] <= max(heights) for heights in levels)
-        return inside - 3 * max(0.0, math.dist(spots[name], middle) / reach - 1.0)
+        """Less by how far outside its edges the level cuts the faces, and how far outside the figure the cuts meet."""
+        cut = Line(drawn.images[name], fold.dx, fold.dy)
+        beyond = sum(outside(drawn, cut, pair) for names in (FIRST, SECOND) for pair in crossed(drawn, along, names, cut))
+        return -beyond - 3 * max(0.0, math.dist(spots[name], middle) / reach - 1.0)
 
     if m.how.shared:
         return [max(serving, key=good)]

@@ -416,6 +416,13 @@ def crossed(view: View, along: Pair, names: Names, cut: Line) -> list[tuple[str,
     return level[:1] if best is not None else []
 
 
+def outside(view: View, cut: Line, pair: tuple[str, str]) -> float:
+    """How far beyond the ends of an edge a line crosses it, in lengths of the edge."""
+    one, other = (roughly(plane.side_of(view.images[n], cut)) for n in pair)
+    share = one / (one - other) if one != other else math.inf
+    return max(0.0, -share, share - 1.0)
+
+
 def _within(view: View, cut: Line, one: str, two: str) -> bool:
     """Whether a line crosses an edge between its ends."""
     sides = [roughly(plane.side_of(view.images[n], cut)) for n in (one, two)]
