@@ -18,9 +18,8 @@ from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.hand import Hand
 from wisecompass.drafting.problem import Exactness, Method, Problem
-from wisecompass.drafting.solve import Certificate, certify, construct, draw, simulate
+from wisecompass.drafting.solve import Certificate, _numbers, certify, construct, draw, simulate
 from wisecompass.drafting.wording import sentence
-from wisecompass.geometry.space import Point3
 
 ROUNDS = int(os.environ.get("WISE_COMPASS_ROUNDS", "200"))
 """Random givens a method."""
@@ -68,8 +67,8 @@ class EveryMethod(unittest.TestCase):
             if true is None or measured is None or isinstance(true, str | int | bool):
                 self.assertEqual(true, measured, name)
                 continue
-            gap = true - measured  # type: ignore[operator]
-            for part in (gap.x, gap.front, gap.above) if isinstance(gap, Point3) else (gap,):
+            for one, other in zip(_numbers(true), _numbers(measured), strict=True):
+                part = one - other  # type: ignore[operator]
                 self.assertTrue(part.contains(0), f"{name}: true {true}, measured {measured}")
                 self.assertLess(float(part.rad()), CLOSE, name)
 

@@ -98,6 +98,7 @@ FAMILIES: dict[str, tuple[str, ...]] = {
         "line-meets-plane",
         "skew-lines",
         "point-to-plane",
+        "hyperbolic-paraboloid",
     ),
     "pictorial": ("box",),
     "developments": ("rectangle-to-rectangle",),

@@ -70,9 +70,12 @@ def answer_row(answer: Answer, units: Units = Units.MM) -> Row:
     if answer.value is None:
         return Row(RowKind.ANSWER, name, "none", "runs parallel: there is none", "none")
     if isinstance(answer.value, list):
+        point = answer.kind is Kind.POINT
         shown = ", ".join(measured(value, "mm", units, 2).split(" ")[0] for value in answer.value)
-        proof = "exact" if answer.bound == 0 else f"x, in front, above; proved ± {power_text(answer.bound)}"
-        return Row(RowKind.ANSWER, name, f"({shown})", proof, ", ".join(map(repr, answer.value)))
+        proof = "exact" if answer.bound == 0 else f"proved ± {power_text(answer.bound)}"
+        below = f"x, in front, above; {proof}" if point else f"{shown}; {proof}"
+        head = f"({shown})" if point else f"{len(answer.value)} of them"
+        return Row(RowKind.ANSWER, name, head, below, ", ".join(map(repr, answer.value)))
     if not isinstance(answer.value, float):
         shown = {True: "yes", False: "no"}.get(answer.value, str(answer.value)) if isinstance(answer.value, bool) else ""
         return Row(RowKind.ANSWER, name, shown or str(answer.value), "", str(answer.value))

@@ -18,7 +18,7 @@ from wisecompass.drafting.wording import number_text
 from wisecompass.geometry.plane import Point
 from wisecompass.geometry.space import Point3
 
-Value: TypeAlias = Number | Point3 | str | bool | int | None
+Value: TypeAlias = Number | Point3 | tuple[Number, ...] | str | bool | int | None
 Make: TypeAlias = Callable[[int | str], Number]
 """Turns an exact constant into a number of the arithmetic that a truth runs in."""
 

@@ -78,7 +78,7 @@ class Recorder:
         self.wanted_solution = solution
         self.steps: list[Step] = []
         self.points: dict[str, Point | Point3] = {}
-        self.findings: dict[str, Number | Point3 | str | bool | int | None] = {}
+        self.findings: dict[str, Number | Point3 | tuple[Number, ...] | str | bool | int | None] = {}
         self.checks: list[Check] = []
         self.plotted: set[str] = set()
         self.from_zero: dict[str, str] = {}
@@ -183,7 +183,7 @@ class Recorder:
         """Warn at the current step."""
         self.steps[-1].cautions.append(lowered(text))
 
-    def find(self, name: str, value: Number | Point3 | str | bool | int | None) -> None:
+    def find(self, name: str, value: Number | Point3 | tuple[Number, ...] | str | bool | int | None) -> None:
         """Report a finding measured on the drawing."""
         self.findings[name] = value
 

@@ -212,7 +212,9 @@ def _gap(truth: Truth, name: str, found: Point | Point3, plotted: bool) -> Numbe
 
 
 def _numbers(value: object) -> tuple[object, ...]:
-    """A finding's numbers: three of a point, else one."""
+    """A finding's numbers: three of a point, all of a list, else one."""
+    if isinstance(value, tuple):
+        return value
     return (value.x, value.front, value.above) if isinstance(value, Point3) else (value,)
 
 
@@ -227,9 +229,10 @@ def _answer(problem: Problem, name: str, value: object, closed_forms: bool) -> A
     kind = problem.findings[name]
     if value is None or isinstance(value, str | bool | int):
         return Answer(name, kind, value)
-    if isinstance(value, Point3):
-        bound = max(ball_values(cast("Number", each))[1] for each in _numbers(value))
-        return Answer(name, kind, _coordinates(value), bound, name not in problem.numerical)
+    if isinstance(value, Point3 | tuple):
+        pairs = [ball_values(cast("Number", each)) for each in _numbers(value)]
+        shown = [0.0 if abs(middle) <= bound else middle for middle, bound in pairs]
+        return Answer(name, kind, shown, max(bound for _, bound in pairs), name not in problem.numerical)
     closed = None
     if closed_forms:
         from wisecompass.arithmetic import closed_form
@@ -259,10 +262,10 @@ def _middle_or_none(value: Number | None) -> float | None:
 
 
 def plain_value(value: object) -> float | str | bool | int | list[float] | None:
-    """A finding in floats; a point as its three coordinates."""
+    """A finding in floats; a point or a list as its numbers."""
     if value is None or isinstance(value, str | bool | int):
         return value
-    if isinstance(value, Point3):
+    if isinstance(value, Point3 | tuple):
         return [float(cast("Number", each)) for each in _numbers(value)]
     return float(cast("Number", value))
 

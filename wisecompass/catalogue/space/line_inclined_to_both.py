@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, atan2_deg, cos_deg, root, sin_deg
+from wisecompass.catalogue.space.lines import TRACES, WORK, Lie, draw_traces
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, at_most, length, offset
 from wisecompass.drafting.pens import Pen
@@ -116,7 +117,10 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
     views.read("A", a_up, a_low)
     _measure(b, g, views, (a_up, a_low), (ends_up[0], ends_low[0]))
     views.reach(a_up, up_1, low_2, *ends_up, *ends_low)
-    _traces(b, g, views, (a_up, a_low), (ends_up[0], ends_low[0]))
+    for view, a, end in ((views.front_view, a_up, ends_up[0]), (views.top_view, a_low, ends_low[0])):
+        view.images["A"], view.images["B"] = a, end
+    up, away = (g.decide(margin) for margin in (lambda h: h.inclination_hp, lambda h: h.inclination_vp))
+    draw_traces(b, views, Lie(_steep(g), away, up))
     b.dimension(a_up, up_1, offset=7)
     b.dimension_angle(a_up, _level_with(a_up, up_1), up_1, radius=22)
     b.dimension_angle(a_low, low_2, _level_with(a_low, low_2), radius=22)
@@ -149,37 +153,6 @@ def _measure(b: Board, g: InclinedLine, views: Views, a: tuple[Point, Point], en
     across = plane.distance(a_low, b_low)
     rise = b_up.y - a_up.y
     b.check("plan length and rise give back the true length", root(across * across + rise * rise) - g.true_length)
-
-
-def _traces(b: Board, g: InclinedLine, views: Views, a: tuple[Point, Point], end: tuple[Point, Point]) -> None:
-    """Where the line, drawn on, pierces HP and VP: found where a view meets its edge-on plane."""
-    (a_up, a_low), (b_up, b_low) = a, end
-    b.find("ht_x", None)
-    b.find("ht_front", None)
-    b.find("vt_x", None)
-    b.find("vt_above", None)
-    if g.decide(lambda h: h.inclination_hp):
-        on_ground = b.line(a_up, b_up, "the front view", why="drawn on to the ground line", pen=Pen.PROJECTOR)
-        h = b.meet(on_ground, views.ground, name="h")
-        ht = _carried(b, g, h, a_low, b_low, (a_up, b_up), "HT")
-        b.find("ht_x", ht.x)
-        b.find("ht_front", views.front(ht))
-    if g.decide(lambda h: h.inclination_vp):
-        on_wall = b.line(a_low, b_low, "the top view", why="drawn on to the wall line", pen=Pen.PROJECTOR)
-        v = b.meet(on_wall, views.wall, name="v")
-        vt = _carried(b, g, v, a_up, b_up, (a_low, b_low), "VT")
-        b.find("vt_x", vt.x)
-        b.find("vt_above", views.above(vt))
-
-
-def _carried(b: Board, g: InclinedLine, at: Point, a: Point, end: Point, seen: tuple[Point, Point], name: str) -> Point:
-    """Carry a point of one view to the other: by a projector, or in a profile plane by proportion along the view."""
-    if _steep(g):
-        projector = b.upright_line(at, f"projector of {at.name}")
-        other = b.joined(a, end, "the other view", pen=Pen.PROJECTOR)
-        return b.meet(projector, other, name=name)
-    share = (at.y - seen[0].y) / (seen[1].y - seen[0].y)
-    return b.mark_point(Point(a.x + (end.x - a.x) * share, a.y + (end.y - a.y) * share, name))
 
 
 @slip("true length laid at the true angle taken for the view itself")
@@ -220,10 +193,7 @@ PROBLEM = Problem(
         "b_front": Kind.LENGTH,
         "b_above": Kind.LENGTH,
         "apart": Kind.LENGTH,
-        "ht_x": Kind.LENGTH,
-        "ht_front": Kind.LENGTH,
-        "vt_x": Kind.LENGTH,
-        "vt_above": Kind.LENGTH,
+        **TRACES,
     },
     source="Rotation about an end (Monge, Géométrie descriptive); direction cosines for the truth.",
     conditions=(
@@ -237,5 +207,5 @@ PROBLEM = Problem(
         ),
     ),
     slips=(true_length_in_the_view, plan_length_at_true_angle),
-    cautions=("A dimension from this sheet is geometry; rafters and ties answer to local codes and a licensed engineer.",),
+    cautions=(WORK,),
 )

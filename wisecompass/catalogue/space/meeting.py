@@ -224,7 +224,10 @@ def _by_cuts(m: Meeting) -> None:
     parallel with VP do."""
     b, views = m.views.board, m.views
     family = _family(m)
-    assert family is not None
+    if family is None:
+        b.step_reason("No two cutting planes serve here, so the edges are followed to where they pierce")
+        _by_piercing(m)
+        return
     drawn, met = family
     if drawn is m.top:
         why = (
@@ -288,7 +291,7 @@ def _serving(m: Meeting, drawn: View, met: View) -> tuple[list[str], dict[str, f
 
 
 def _cuts_serve(m: Meeting) -> bool:
-    return _family(m) is not None
+    return _family(m) is not None or _piercing_serves(m)
 
 
 def _levels(m: Meeting, drawn: View, met: View) -> list[str]:

@@ -1,0 +1,339 @@
+"""The saddle: a hyperbolic paraboloid over an ellipse, by its straight elements.
+
+A and C lie on HP at the ends of the plan's major axis, B and D high over the ends of its minor axis; elements join equal
+divisions of opposite sides and run on to the ellipse.  Truth: z = h/2·(1 - x²/a² + y²/b²), which is straight along all four
+sides; the rim's elevation is z = h·(1 - x²/a²).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from wisecompass.arithmetic import Number, absolute, hypot, root, tan_deg
+from wisecompass.drafting import givens
+from wisecompass.drafting.auxiliary import auxiliary
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.step import Kind
+from wisecompass.drafting.views import Views
+from wisecompass.geometry import plane
+from wisecompass.geometry.curves import Parametric
+from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.space import Point3
+
+
+@dataclass(frozen=True)
+class Saddle(Givens):
+    major: Number = givens.length("major axis", "144")
+    side_angle: Number = givens.angle("angle of the sides to the major axis in plan", "32", "5", "80")
+    rise: Number = givens.length("rise", "46")
+    elements: int = givens.count("elements a side", "6", 3, 24)
+
+
+def _half_minor(g: Saddle) -> Number:
+    return g.major / 2 * tan_deg(g.side_angle)
+
+
+def _axis_front(g: Saddle) -> Number:
+    """How far the major axis is set in front of VP, so that the plan stands clear of the fold line."""
+    return _half_minor(g) + g.major / 8
+
+
+def _reach(g: Saddle, k: int) -> Number:
+    """Half the chord of element k as a share of a and b: √(1/2 - c²/4) with c = 2k/n - 1."""
+    c = _share(g, k)
+    return root((2 - c * c) / 4)
+
+
+def _share(g: Saddle, k: int) -> Number:
+    """c = 2k/n - 1: how far element k runs from the middle."""
+    return (g.major - g.major + 2 * k) / g.elements - 1
+
+
+def truth(g: Saddle, number: Make) -> Truth:
+    a, b, h, axis = g.major / 2, _half_minor(g), g.rise, _axis_front(g)
+    zero = number(0)
+    square = a * a + b * b
+    level = h * a * a / square  # where the shortest line between AB and CD lies
+    offset = a * b * b / square
+    points: dict[str, Point | Point3] = {
+        "A": Point3(zero, axis, zero),
+        "B": Point3(a + 0, axis + b, h + 0),
+        "C": Point3(g.major + 0, axis, zero),
+        "D": Point3(a + 0, axis - b, h + 0),
+        "O": Point3(a + 0, axis, h / 2),
+        "G": Point3(a - offset, axis + a * a * b / square, level),
+        "H": Point3(a + offset, axis - a * a * b / square, level),
+    }
+    lengths = []
+    for k in range(g.elements + 1):
+        c, w = _share(g, k), _reach(g, k)
+        lengths.append(2 * w * root(square + h * h * c * c))
+        for name, x in ((f"P{k}", c / 2 - w), (f"Q{k}", c / 2 + w)):
+            points[name] = Point(a + a * x, h * (1 - x * x))
+    return Truth(
+        points=points,
+        findings={
+            "minor": 2 * b,
+            "saddle_height": h / 2,
+            "section_radius": b * b / h,
+            "shortest_distance": 2 * a * b / root(square),
+            "element_lengths": tuple(lengths),
+        },
+    )
+
+
+@method("straight elements", Exactness.EXACT_POINTS)
+def straight_elements(b: Board, g: Saddle) -> None:
+    views = _corners(b, g)
+    low, up = views.top_view, views.front_view
+    rim = _elements(b, g, views)
+    middle = low.images["O"]
+    half, across = g.major / 2, plane.distance(middle, low.images["B"])
+    b.find("minor", across * 2)
+    b.fair_ellipse(middle, half, across, 0, [low.images[n] for n in "ABCD"], why="the rim in plan")
+    b.plot(*rim)
+    ends = sorted(rim, key=lambda p: float(p.x)) if b.drawing else rim
+    b.fair_curve(lambda: _rim(g), ends, "rim", why="the rim in elevation")
+    for view in (up, low):
+        views.edges(view, "AB", "BC", "CD", "DA", why=f"the sides in the {view.title}")
+    _section(b, g, views)
+    _shortest(b, views)
+    _true_lengths(b, g, views, rim)
+    b.dimension(low.images["A"], low.images["C"], offset=-8, clear=across, text_at=0.3)
+    b.dimension(low.images["D"], low.images["B"], offset=8, clear=half, text_at=0.3)
+    views.letter_fold()
+
+
+def _corners(b: Board, g: Saddle) -> Views:
+    """Both views of the rhombus: its plan by its angle, its elevation by its rise."""
+    axis_front = _axis_front(g)
+    views = Views.on(b, axis_front + _half_minor(g) + g.rise + g.major / 6)
+    zero = b.number(0)
+    views.set_out("A", zero, axis_front, zero)
+    views.set_out("C", g.major + 0, axis_front, zero)
+    low, up = views.top_view, views.front_view
+    axis = views.join(low, "A", "C", why="the major axis", pen=Pen.CENTRE)
+    rays = {
+        (corner, sign): b.protract(axis, low.images[corner], turn, f"side {name}", why="the side in plan")
+        for corner, sign, turn, name in (
+            ("A", -1, -g.side_angle, "ab"),
+            ("C", -1, 180 + g.side_angle, "cb"),
+            ("A", 1, g.side_angle + 0, "ad"),
+            ("C", 1, 180 - g.side_angle, "cd"),
+        )
+    }
+    views.mark(low, "B", rays["A", -1], rays["C", -1])
+    views.mark(low, "D", rays["A", 1], rays["C", 1])
+    cross = views.join(low, "B", "D", why="the minor axis", pen=Pen.CENTRE)
+    views.mark(low, "O", axis, cross)
+    b.caution("B and D are high, A and C on HP: the surface is a saddle, not a cap.")
+    upright = b.upright_line(Point(low.images["O"].x, views.ground.at.y, "the fold line"), "projector of B and D")
+    foot = Point(upright.at.x, views.ground.at.y, "XY")
+    up.images["B"] = up.images["D"] = b.lay_off(upright, foot, g.rise, up.label("B"), why="the rise")
+    b.touch(upright, low.images["D"])
+    for name in "BD":
+        views.know(name)
+    return views
+
+
+def _elements(b: Board, g: Saddle, views: Views) -> list[Point]:
+    """All elements in both views; the ends of each on the ellipse come from the circle on the major axis, in which the
+    rhombus is a square and the elements stand at 45°. Returns the rim's points in elevation."""
+    low, n = views.top_view, g.elements
+    a, middle = low.images["A"], low.images["O"]
+    circle = b.arc(middle, g.major / 2, whole=True, name="circle on AC", why="the ellipse is this circle flattened")
+    corner = b.meet(circle, Line(middle, middle.x * 0, middle.x * 0 - 1, "minor axis"), plane.lower, low.label("E"))
+    b.line(a, corner, "side of the square")
+    names = [f"{k}" for k in range(1, n)]
+    on_square = [a, *b.divide(a, corner, n, [f"{k} of the square" for k in names], why="as many parts as elements"), corner]
+    sides = {pair: _divided(b, views, pair, n) for pair in ("AB", "DC")}
+    b.caution("Like numbers of opposite sides belong together, both counted from the low corner to the high one and on.")
+    rim: list[Point] = []
+    for k in range(n + 1):
+        start, end = sides["AB"][0][k], sides["DC"][0][k]
+        high_start, high_end = sides["AB"][1][k], sides["DC"][1][k]
+        plan = b.line(start, end, f"element {k}", pen=Pen.GIVEN)
+        slant = b.set_square_line(on_square[k], 45, f"slant {k}", why="the element in the circle")
+        elevation = b.joined(high_start, high_end, f"element {k}′", pen=Pen.GIVEN)
+        for which, letter in ((plane.leftmost, "P"), (plane.rightmost, "Q")):
+            on_circle = b.meet(slant, circle, which, f"{letter.lower()}{k} on the circle")
+            upright = b.ruled(Line(on_circle, on_circle.x * 0, on_circle.x * 0 + 1, f"projector {letter}{k}"), on_circle)
+            b.meet(upright, plan, name=f"{letter}{k} in plan")
+            rim.append(b.meet(upright, elevation, name=f"{letter}{k}"))
+        if b.drawing:  # the other family stands mirrored in plan, and in elevation over this one
+            mirrored = [
+                Point(p.x, middle.y * 2 - p.y) for p in (b.plane_point(f"P{k} in plan"), b.plane_point(f"Q{k} in plan"))
+            ]
+            b.edge(mirrored[0], mirrored[1], Pen.GIVEN, f"element {k} of the other family")
+    return rim
+
+
+def _divided(b: Board, views: Views, pair: str, n: int) -> tuple[list[Point], list[Point]]:
+    """A side in equal parts, in plan and elevation: like shares of both views belong together."""
+    p, q = pair[0], pair[1]
+    found = []
+    for view in (views.top_view, views.front_view):
+        start, end = view.images[p], view.images[q]
+        tag = "" if view is views.top_view else "′"
+        names = [f"{k}{tag} of {pair.lower()}" for k in range(1, n)]
+        found.append([start, *b.divide(start, end, n, names, why="as many parts as elements"), end])
+    return found[0], found[1]
+
+
+def _rim(g: Saddle) -> Parametric:
+    half, rise = float(g.major) / 2, float(g.rise)
+    return Parametric(
+        lambda t: (half + half * t, rise * (1 - t * t)),
+        lambda t: (half, -2 * rise * t),
+        -1.0,
+        1.0,
+    )
+
+
+def _section(b: Board, g: Saddle, views: Views) -> None:
+    """The section by the upright plane through B and D, folded off the plan: a parabola, and its circle at the saddle."""
+    low, up, n = views.top_view, views.front_view, g.elements
+    cross = views.line_of(low, "B", "D")
+    centre = Line(up.images["B"], up.images["B"].x * 0, up.images["B"].x * 0 - 1, "middle line")
+    names = ["B", "D"]
+    for k in range(1, n):
+        name = f"S{k}"
+        b.step_reason(f"Element {k} crosses the section plane, in plan on bd and in elevation on the middle line")
+        views.mark(low, name, b.joined(*_ends(b, k, " in plan")), cross)
+        views.mark(up, name, b.joined(*_ends(b, k, "")), centre)
+        names.append(name)
+    if n % 2:
+        b.step_reason("The saddle lies half way up, where both diagonals of the rhombus cross")
+        up.images["O"] = b.mark_point(plane.between(up.images["B"], _ground_under(views), 1, 2, up.label("O")))
+        names.append("O")
+    else:
+        low.images["O"], up.images["O"] = low.images[f"S{n // 2}"], up.images[f"S{n // 2}"]
+    saddle = views.know("O")
+    b.find("saddle_height", saddle.above)
+    new = auxiliary(views, low, low.line("B", "D"), names, why="along bd, for the true shape of the section")
+    if not n % 2:
+        new.images["O"] = new.images[f"S{n // 2}"]
+    order = ["D", *(f"S{k}" for k in range(1, n)), "B"] if n % 2 == 0 else _ordered(n)
+    through = [new.images[name] for name in order]
+    b.fair_curve(lambda: _parabola(*(new.images[name] for name in "BDO")), through, "section", why="a parabola")
+    _circle_at_saddle(b, new.images["B"], new.images["D"], new.images["O"])
+
+
+def _ordered(n: int) -> list[str]:
+    """Of an odd number of elements none goes through the saddle: it stands between the middle two."""
+    return ["D", *(f"S{k}" for k in range(1, n // 2 + 1)), "O", *(f"S{k}" for k in range(n // 2 + 1, n)), "B"]
+
+
+def _ends(b: Board, k: int, tag: str) -> tuple[Point, Point]:
+    return b.plane_point(f"P{k}{tag}"), b.plane_point(f"Q{k}{tag}")
+
+
+def _ground_under(views: Views) -> Point:
+    return Point(views.front_view.images["B"].x, views.ground.at.y)
+
+
+def _parabola(high: Point, far: Point, saddle: Point) -> Parametric:
+    """The parabola through both ends with its vertex in the saddle, as it lies in the auxiliary view."""
+    ux, uy = (float(high.x) - float(far.x)) / 2, (float(high.y) - float(far.y)) / 2
+    vx, vy = (float(high.x) + float(far.x)) / 2 - float(saddle.x), (float(high.y) + float(far.y)) / 2 - float(saddle.y)
+    x, y = float(saddle.x), float(saddle.y)
+    return Parametric(
+        lambda t: (x + ux * t + vx * t * t, y + uy * t + vy * t * t),
+        lambda t: (ux + 2 * vx * t, uy + 2 * vy * t),
+        -1.0,
+        1.0,
+    )
+
+
+def _circle_at_saddle(b: Board, high: Point, far: Point, saddle: Point) -> None:
+    """Half the latus rectum: the perpendicular at B to OB meets the axis twice the radius beyond the level of B."""
+    level = b.line(far, high, "level of B and D")
+    axis = b.square(level, saddle, "axis of the section")
+    top = b.meet(axis, level, name="N")
+    chord = b.line(saddle, high)
+    across = b.square(chord, high, "square at B", why="it meets the axis two radii beyond N")
+    with b.may_be_far():
+        end = b.meet(across, axis, name="W")
+    radius = plane.distance(top, end) / 2
+    b.find("section_radius", radius)
+    b.check(
+        "the section is as steep at B as a parabola", plane.distance(saddle, top) * radius * 2 - _squared(top, high), "mm²"
+    )
+
+
+def _squared(p: Point, q: Point) -> Number:
+    return (q.x - p.x) * (q.x - p.x) + (q.y - p.y) * (q.y - p.y)
+
+
+def _shortest(b: Board, views: Views) -> None:
+    """Opposite sides are parallel in plan: the shortest line is level, so it goes through the middle, square to both."""
+    low, up = views.top_view, views.front_view
+    b.caution("The shortest line is level: in plan it is square to both sides, in elevation it is not square to them.")
+    middle = low.images["O"]
+    for name, (p, q) in (("G", ("A", "B")), ("H", ("C", "D"))):
+        side = views.line_of(low, p, q)
+        low.images[name] = b.square_from(side, middle, low.label(name), why="half of the shortest line, in its true length")
+        views.project(name, low, up, views.line_of(up, p, q))
+        views.know(name)
+    for view in (low, up):
+        views.edges(view, "GH", why=f"the shortest distance of AB and CD in the {view.title}")
+    b.find("shortest_distance", plane.distance(low.images["G"], low.images["H"]))
+    b.check("its ends are equally high", up.images["G"].y - up.images["H"].y)
+
+
+def _true_lengths(b: Board, g: Saddle, views: Views, rim: list[Point]) -> None:
+    """A diagram of true lengths: each element's plan along the base, its difference of heights upright."""
+    lengths: list[Number] = []
+    n = g.elements
+    with b.block("true lengths"):
+        foot = b.point("Z/diagram", b.number(0), b.number(0), why="a diagram of true lengths, apart")
+        base = b.level_line(foot, "plan lengths")
+        upright = b.upright_line(foot, "heights")
+        for k in range(n + 1):
+            start, end = _ends(b, k, " in plan")
+            flat, rise = plane.distance(start, end), absolute(rim[2 * k].y - rim[2 * k + 1].y)
+            lengths.append(hypot(flat, rise))
+            if k > n // 2:
+                continue  # the elements beyond the middle are as long as those before
+            along = b.lay_off(base, foot, flat, f"base of {k}", why=f"the plan of element {k}, and of element {n - k}")
+            high = b.carried(upright, rise, f"height of {k}")
+            b.joined(along, high, pen=Pen.OUTLINE)
+            b.letter(Point(along.x, along.y - g.major / 30), str(k), anchor="centre")
+            b.check(f"elements {k} and {n - k} are equally long", lengths[k] - hypot(along.x - foot.x, high.y - foot.y))
+    b.find("element_lengths", tuple(lengths))
+
+
+@slip("the saddle taken to be as high as B and D")
+def saddle_as_high(g: Saddle, number: Make) -> dict[str, Number]:
+    return {"saddle_height": g.rise + 0}
+
+
+@slip("the angle of the sides laid off from the minor axis")
+def from_minor_axis(g: Saddle, number: Make) -> dict[str, Number]:
+    return {"minor": g.major / tan_deg(g.side_angle)}
+
+
+PROBLEM = Problem(
+    id="space/hyperbolic-paraboloid",
+    title="Saddle over an ellipse",
+    brief=(
+        "A saddle stands over an ellipse of major axis {major}, whose ends lie on HP; the sides between the corners run at "
+        "{side_angle} to it in plan, and the other corners rise {rise}. Draw it with {elements} elements a side."
+    ),
+    givens=Saddle,
+    truth=truth,
+    methods=(straight_elements,),
+    findings={
+        "minor": Kind.LENGTH,
+        "saddle_height": Kind.LENGTH,
+        "section_radius": Kind.LENGTH,
+        "shortest_distance": Kind.LENGTH,
+        "element_lengths": Kind.LENGTH,
+    },
+    source="Hyperbolic paraboloid as a ruled surface (Monge, Hachette); the ellipse as a flattened circle.",
+    slips=(saddle_as_high, from_minor_axis),
+    cautions=("Figures only: a shell is designed by a licensed engineer under local codes.",),
+)
