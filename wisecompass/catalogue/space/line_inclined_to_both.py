@@ -119,8 +119,8 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
     views.reach(a_up, up_1, low_2, *ends_up, *ends_low)
     for view, a, end in ((views.front_view, a_up, ends_up[0]), (views.top_view, a_low, ends_low[0])):
         view.images["A"], view.images["B"] = a, end
-    up, away = (g.decide(margin) for margin in (lambda h: h.inclination_hp, lambda h: h.inclination_vp))
-    draw_traces(b, views, Lie(_steep(g), away, up))
+    rises, recedes = (g.decide(margin) for margin in (lambda h: h.inclination_hp, lambda h: h.inclination_vp))
+    draw_traces(b, views, Lie(_steep(g), recedes, rises))
     b.dimension(a_up, up_1, offset=7)
     b.dimension_angle(a_up, _level_with(a_up, up_1), up_1, radius=22)
     b.dimension_angle(a_low, low_2, _level_with(a_low, low_2), radius=22)
