@@ -68,7 +68,7 @@ def answer_row(answer: Answer, units: Units = Units.MM) -> Row:
     """A finding as a row, in the folio's units; its closed form only where those are millimetres."""
     name = answer.name.replace("_", " ")
     if answer.value is None:
-        return Row(RowKind.ANSWER, name, "none", "runs parallel: there is none", "none")
+        return Row(RowKind.ANSWER, name, "none", "there is none for these numbers", "none")
     if isinstance(answer.value, list):
         point = answer.kind is Kind.POINT
         shown = ", ".join(measured(value, "mm", units, 2).split(" ")[0] for value in answer.value)

@@ -91,6 +91,8 @@ class Session(QObject):
         self.proving = False
         self._typing = False
         self._letters_kept = False
+        self.held = False
+        """While something is dragged the figure keeps its scale and place."""
         self._last_read: tuple[object, Typed] = (None, {})
         self._certify_timer = self._timer(CERTIFY_AFTER, self._certify)
         self._closed_timer = self._timer(CLOSED_FORMS_AFTER, self._find_closed_forms)
@@ -174,6 +176,25 @@ class Session(QObject):
         if chosen is not None and self.drawing is not None and self.trouble is None:
             self.set_given(chosen.given, nearest(self.problem, chosen, self.typed, x, y))
 
+    def move_view(self, name: str, place: float) -> None:
+        """Put an auxiliary view so far from the view beside it; negative: on its other side."""
+        places = {**self.figure.places, name: round(place, 2)}
+        self._typing = True
+        self._push(replace(self.figure, places=places), f"view {name}", melt=f"view {name}")
+        self._typing = False
+
+    def free_views(self) -> None:
+        """Let the program place all auxiliary views again."""
+        if self.figure.places:
+            self._push(replace(self.figure, places={}), "views placed by the program")
+
+    def release(self) -> None:
+        """What was dragged is let go: lay the figure out anew on the paper."""
+        if self.held:
+            self.held = False
+            self._letters_kept = True
+            self._letter_anew()
+
     def chosen_dot(self) -> Dot | None:
         """The chosen point of the curve as it lies on the page."""
         chosen = self.problem.chosen
@@ -209,7 +230,7 @@ class Session(QObject):
         if reason is not None:
             self.noticed.emit(str(reason))
             return
-        self._push(replace(self.figure, method=name, solution=1), f"method {name}")
+        self._push(replace(self.figure, method=name, solution=1, places={}), f"method {name}")
 
     def set_solution(self, number: int) -> None:
         self._push(replace(self.figure, solution=number), f"solution {number}")
@@ -304,9 +325,11 @@ class Session(QObject):
             typed = self._read(figure)
             kept = self.page if self._typing else None
             lines = kept is None or self.last_step < MANY_STEPS
-            drawing = draw(self.problem, typed, self.method, self.conventions, figure.solution, lines)
+            drawing = draw(self.problem, typed, self.method, self.conventions, figure.solution, lines, figure.places)
             title = Title(self.folio.work, self.sheet.name, self.sheet.number)
-            page = compose(drawing, self.sheet.as_paper(), title, self.conventions, read_scale(figure.scale), kept)
+            page = compose(
+                drawing, self.sheet.as_paper(), title, self.conventions, read_scale(figure.scale), kept, self.held
+            )
         except WiseCompassError as reason:
             self.trouble = reason
             self.refused.emit()
@@ -346,12 +369,15 @@ class Session(QObject):
         """While somebody types, letters move with their points; in the pause they find their best places, and the lines
         of a figure of many steps are drawn."""
         assert self.drawing is not None
-        if not self._letters_kept:
+        if not self._letters_kept or self.held:
             return
         self._letters_kept = False
         if self.last_step >= MANY_STEPS:
             drawn = self.drawing
-            self.drawing = draw(drawn.problem, drawn.typed, drawn.method, self.conventions, self.figure.solution)
+            figure = self.figure
+            self.drawing = draw(
+                drawn.problem, drawn.typed, drawn.method, self.conventions, figure.solution, places=figure.places
+            )
         title = Title(self.folio.work, self.sheet.name, self.sheet.number)
         scale = read_scale(self.figure.scale)
         self.page = compose(self.drawing, self.sheet.as_paper(), title, self.conventions, scale)

@@ -31,6 +31,7 @@ from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark, sampled
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
+from wisecompass.drafting.view import Placed
 from wisecompass.drafting.wording import lettered, measured
 from wisecompass.geometry.curves import Pair
 from wisecompass.judgement.worth import gap_text
@@ -57,7 +58,7 @@ class _Picked:
 
 class SheetView(QWidget):
     """Shows the session's page. Wheel zooms, drag pans, double click fits, a click picks. The chosen point of a curve is
-    dragged along it, or clicked to another place of it."""
+    dragged along it, or clicked to another place of it; an auxiliary view is dragged along its projectors."""
 
     measured = Signal(object)
     first_painted = Signal()
@@ -70,8 +71,10 @@ class SheetView(QWidget):
         self.picked: list[_Picked] = []
         self.hover: marks.Dot | None = None
         self._pressed: QPointF | None = None
+        self._grasped = QPointF()
         self._dragged = False
         self._sliding = False
+        self._moving: tuple[Placed, float] | None = None
         self.paints = 0
         self.show_faired = False
         self._faired_of: Drawing | None = None
@@ -361,6 +364,33 @@ class SheetView(QWidget):
         self._pressed, self._dragged = event.position(), False
         dot = self.session.chosen_dot()
         self._sliding = dot is not None and self._away(dot, event.position()) < PICK
+        view = None if self._sliding else self.view_at(event.position())
+        self._moving = None if view is None else (view, view.place)
+        self._grasped = event.position()
+
+    def view_at(self, at: QPointF) -> Placed | None:
+        """The auxiliary view that can be dragged here: by its fold line, or by one of its points."""
+        drawing, page = self.session.drawing, self.session.page
+        if drawing is None or page is None or not drawing.placed:
+            return None
+        mark = self.mark_at(at)
+        for view in drawing.placed:
+            if view.step <= self.session.step:
+                spots = (self.view.px(*page.placements[""].at(x, y)) for x, y in view.spots)
+                near = any(math.hypot(spot.x() - at.x(), spot.y() - at.y()) < PICK for spot in spots)
+                if near or (mark is not None and mark.name == view.fold):
+                    return view
+        return None
+
+    def _move_view(self, at: QPointF) -> None:
+        """Take an auxiliary view along its projectors with the pointer."""
+        page = self.session.page
+        assert self._moving is not None and page is not None
+        view, start = self._moving
+        scale = page.placements[""].scale * self.view.k
+        moved = at - self._grasped
+        self.session.held = True
+        self.session.move_view(view.name, start + (moved.x() * view.dx - moved.y() * view.dy) / scale)
 
     def _away(self, dot: marks.Dot, at: QPointF) -> float:
         """How far a point is from the pointer, px."""
@@ -377,8 +407,11 @@ class SheetView(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent) -> None:  # noqa: N802
         if self._pressed is not None and event.buttons():
             moved = event.position() - self._pressed
-            if self._sliding:
+            if self._moving is not None and (self._dragged or moved.manhattanLength() > 4):
                 self._dragged = True
+                self._move_view(event.position())
+            elif self._sliding:
+                self._dragged = self.session.held = True
                 self._slide(event.position())
             elif self._dragged or moved.manhattanLength() > 4:
                 self._dragged, self.fitted = True, False
@@ -387,6 +420,9 @@ class SheetView(QWidget):
                 self.update()
             return
         found = self.dot_at(event.position())
+        over = self.view_at(event.position())
+        self.setCursor(Qt.CursorShape.ArrowCursor if over is None else Qt.CursorShape.SizeAllCursor)
+        self.setToolTip("" if over is None else f"Drag: {over.fold} and its view go along their projectors")
         if found is not self.hover:
             self.hover = found
             self.update()
@@ -403,7 +439,8 @@ class SheetView(QWidget):
                     self._slide(event.position())
                 elif mark is not None:
                     self.session.go_to(mark.step)
-        self._pressed, self._sliding = None, False
+        self._pressed, self._sliding, self._moving = None, False, None
+        self.session.release()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:  # noqa: N802
         self.fit()

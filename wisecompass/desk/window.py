@@ -29,6 +29,7 @@ from wisecompass.desk.index import Index
 from wisecompass.desk.ledger import Cautions, Ledger
 from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
+from wisecompass.desk.space_picture import SpacePicture
 from wisecompass.desk.steps import WALKING, StepStrip
 from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, style_sheet
 from wisecompass.drafting.conventions import Beginning, Counting, Naming, Numbering, Projection, Units
@@ -48,6 +49,9 @@ SCHOOLS: dict[str, tuple[tuple[object, str], ...]] = {
     "beginning": tuple((place, f"Circles counted from the {place}") for place in Beginning),
 }
 """Conventions by their name in the folio: each choice and its words in the menu."""
+
+VIEW_STEP = 4.0
+"""How far a key moves an auxiliary view, mm of the figure."""
 
 NOTICE_FOR = 6000
 """Milliseconds that a notice stays."""
@@ -98,6 +102,9 @@ class DeskWindow(QMainWindow):
         self.brief_action = self._action("Edit the brief", "F2", self.edit_brief)
         self.fit_action = self._action("Fit the sheet", "Ctrl+0", lambda: self.sheet.fit())
         self.faired_action = self._action("What a hand would fair", "Ctrl+H", lambda: self.sheet.toggle_faired())
+        self.out_action = self._action("Move the last view out", "Ctrl+Alt+Up", lambda: self.nudge_view(VIEW_STEP))
+        self.in_action = self._action("Move the last view in", "Ctrl+Alt+Down", lambda: self.nudge_view(-VIEW_STEP))
+        self.free_action = self._action("Place all views anew", "Ctrl+Alt+0", self.session.free_views)
         self.copy_setting_action = self._action("Copy the setting", "Ctrl+Shift+C", self.copy_setting)
         self.cancel_action = self._action("Cancel", "", self.cancel_job)
         self.next_sheet_action = self._action("Next sheet", "Ctrl+PgDown", lambda: self.turn_sheet(1))
@@ -142,7 +149,9 @@ class DeskWindow(QMainWindow):
         right_column.setContentsMargins(0, 0, 0, 0)
         right_column.setSpacing(0)
         self.cautions = Cautions(self.session, self.theme)
+        self.space_picture = SpacePicture(self.session, self.theme)
         right_column.addWidget(self.ledger, 1)
+        right_column.addWidget(self.space_picture)
         right_column.addWidget(self.cautions)
         for widget in (self.index, self.sheet, right):
             self.splitter.addWidget(widget)
@@ -156,7 +165,8 @@ class DeskWindow(QMainWindow):
         QWidget.setTabOrder(self.brief, self.sheet)
         QWidget.setTabOrder(self.sheet, self.strip)
         QWidget.setTabOrder(self.strip, self.ledger)
-        QWidget.setTabOrder(self.ledger, self.index)
+        QWidget.setTabOrder(self.ledger, self.space_picture)
+        QWidget.setTabOrder(self.space_picture, self.index)
 
     def _head(self) -> QWidget:
         head = QWidget()
@@ -184,7 +194,7 @@ class DeskWindow(QMainWindow):
         row.addWidget(self._menu("Hand over", list(self.export_actions.values())))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
         view = [self.search_action, self.fold_action, self.fit_action, self.faired_action, self.brief_action]
-        view.append(self.copy_setting_action)
+        view += [self.copy_setting_action, self.out_action, self.in_action, self.free_action]
         row.addWidget(self._menu("Desk", [*view, self.next_sheet_action, self.previous_sheet_action, self.dark_action]))
         return head
 
@@ -287,6 +297,13 @@ class DeskWindow(QMainWindow):
         """To the next page: each figure of a sheet has one."""
         places = [(s, f) for s, sheet in enumerate(self.session.folio.sheets) for f in range(len(sheet.figures))]
         self.session.turn_to(*places[(places.index(self.session.place) + way) % len(places)])
+
+    def nudge_view(self, by: float) -> None:
+        """Move the auxiliary view drawn last along its projectors; past the view beside it, it comes on its other side."""
+        drawing = self.session.drawing
+        if drawing is not None and drawing.placed:
+            last = drawing.placed[-1]
+            self.session.move_view(last.name, last.place + by)
 
     def copy_setting(self) -> None:
         text = self.strip.setting()

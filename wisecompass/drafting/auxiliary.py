@@ -73,6 +73,7 @@ def auxiliary(
     on = (along.name, corner.name)
     step = b.step("fold", Instrument.SET_SQUARE, setting=clear, on=on, makes=[name], words={"how": how}, why=why)
     step.base_angle = math.degrees(math.atan2(roughly(dy), roughly(dx)))
+    begun = step.n
     ruled = Line(corner, dx, dy).offset(clear, name)
     fold = b.ruled(ruled, ruled.at, pen=Pen.GIVEN)
     datum = reading
@@ -95,15 +96,29 @@ def auxiliary(
     beside.away[new] = Line(fold.at, -fold.dx, -fold.dy, fold.name)
     views.auxiliaries.append(new)
     views.references[new] = (before, datum)
-    for point in names:
-        views.transfer(point, beside, (before, datum), (new, fold))
-    new.fold_ends = _fold_ends(views, fold, new)
+    new.fold_ends = _fold_ends(views, fold, [beside.images[n] for n in names])
     if b.drawing:
         _letter_ends(views, fold, new, tag)
+    for point in names:
+        views.transfer(point, beside, (before, datum), (new, fold))
+    if b.drawing:
         way = -1.0 if flip else 1.0
         size = math.hypot(*away) or 1.0
-        placed = Placed(str(number), way * float(gap), away[0] / size * way, away[1] / size * way, tuple(new.spots()))
-        b.placed.append(placed)
+        ux, uy = away[0] / size, away[1] / size
+        b.placed.append(
+            Placed(
+                str(number),
+                fold.name,
+                way * float(gap),
+                ux * way,
+                uy * way,
+                tuple(new.spots()),
+                begun,
+                new.space(uy, -ux),
+                new.space(ux, uy),
+                beside.space(ux, uy),
+            )
+        )
     return new
 
 
@@ -190,13 +205,13 @@ def _fold_in_space(new: View, beside: View, before: View, fold: Pair) -> None:
     new.right, new.up = (x[0], x[1], x[2]), (y[0], y[1], y[2])
 
 
-def _fold_ends(views: Views, fold: Line, new: View) -> tuple[Pair, ...]:
+def _fold_ends(views: Views, fold: Line, images: Sequence[Point]) -> tuple[Pair, ...]:
     """Where the fold line ends: clear of the last projectors."""
     fx, fy = roughly(fold.dx), roughly(fold.dy)
     length = math.hypot(fx, fy) or 1.0
     along = (fx / length, fy / length)
     at = (roughly(fold.at.x), roughly(fold.at.y))
-    feet = [_dot(spot, along) - _dot(at, along) for spot in new.spots()]
+    feet = [_dot((roughly(p.x), roughly(p.y)), along) - _dot(at, along) for p in images]
     room = max(_span(views.front_view.spots()), _span(views.top_view.spots())) * 0.07
     ends = (min(feet) - room, max(feet) + room)
     return tuple((at[0] + along[0] * end, at[1] + along[1] * end) for end in ends)

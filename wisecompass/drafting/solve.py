@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, cast
 
 from wisecompass.arithmetic import BALL, PLAIN, Arithmetic, Number, absolute, hands, larger
@@ -17,6 +17,7 @@ from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.problem import Exactness, Method, Problem, Truth
 from wisecompass.drafting.recorder import Faired
 from wisecompass.drafting.step import Kind, Step
+from wisecompass.drafting.view import InSpace, Placed, Triple
 from wisecompass.geometry.plane import Point, distance
 from wisecompass.geometry.space import Point3, distance3
 
@@ -42,6 +43,11 @@ class Drawing:
     solutions: int
     rotations: Mapping[str, float]
     faired: list[Faired]
+    placed: list[Placed] = field(default_factory=list)
+    """Auxiliary views, which may be dragged along their projectors."""
+    beams: list[InSpace] = field(default_factory=list)
+    in_space: dict[str, tuple[Triple, int]] = field(default_factory=dict)
+    """The points known in space: x, front, above, and the step that finds them."""
 
 
 @dataclass(frozen=True)
@@ -97,14 +103,15 @@ def construct(
     solution: int = 1,
     unsteadiness: Unsteadiness | None = None,
     lines: bool = True,
+    places: Mapping[str, float] | None = None,
 ) -> Board:
-    """Run a method in any arithmetic.
+    """Run a method in any arithmetic. ``places`` says where somebody has dragged the auxiliary views to.
 
     Raises:
         Infeasible: the method does not serve these givens.
     """
     problem.require(method.only, typed)
-    board = Board(arithmetic, conventions, unsteadiness, solution, lines)
+    board = Board(arithmetic, conventions, unsteadiness, solution, lines, places)
     method.construct(board, bind(problem.givens, typed, arithmetic))
     return board
 
@@ -116,17 +123,35 @@ def draw(
     conventions: Conventions | None = None,
     solution: int = 1,
     lines: bool = True,
+    places: Mapping[str, float] | None = None,
 ) -> Drawing:
     """The construction in floats, with its marks; without ``lines`` only what is lined in and the points.
 
     Raises:
         BadGiven: there are not so many solutions. Infeasible: see ``construct``.
     """
-    board = construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution, lines=lines)
+    board = construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution, lines=lines, places=places)
     _require_solution(solution, board.solutions)
     findings = {name: plain_value(value) for name, value in board.findings.items()}
-    drawn, faired = board.finished_marks(), board.faired
-    return Drawing(problem, method, typed, drawn, board.steps, findings, board.solutions, board.rotations, faired)
+    known = {name: (_coordinates_of(board.solid_point(name)), step) for name, step in board.known.items()}
+    return Drawing(
+        problem,
+        method,
+        typed,
+        board.finished_marks(),
+        board.steps,
+        findings,
+        board.solutions,
+        board.rotations,
+        board.faired,
+        board.placed,
+        board.beams,
+        known,
+    )
+
+
+def _coordinates_of(point: Point3) -> Triple:
+    return float(point.x), float(point.front), float(point.above)
 
 
 def certify(

@@ -21,11 +21,16 @@ class Placed:
     point of the view beside it, negative on the other side; (dx, dy) is the direction in which that grows."""
 
     name: str
+    fold: str
     place: float
     dx: float
     dy: float
     spots: tuple[Pair, ...]
-    block: str = ""
+    step: int
+    along: Triple
+    across: Triple
+    outward: Triple
+    """What the fold, the way across it and the way from the figure to it are in space."""
 
 
 @dataclass(eq=False)

@@ -206,6 +206,7 @@ class Views:
         foot = plane.meet(projector, fold)
         b.touch(projector, foot)
         b.touch(fold, foot)
+        b.mark_point(foot, shown=False)  # where the other leg of the dividers stands
         image = b.carried(Line(foot, -fold.dy, fold.dx), away, label)
         b.touch(projector, image)
         return self._kept(new, name, image)

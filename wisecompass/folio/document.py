@@ -28,6 +28,8 @@ class Figure:
     givens: dict[Name, Name] = field(default_factory=dict)
     solution: int = 1
     scale: str = "fit"
+    places: dict[Name, float] = field(default_factory=dict)
+    """Auxiliary views that were dragged: how far each fold line is from the view beside it, negative on its other side."""
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
 

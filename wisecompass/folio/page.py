@@ -12,7 +12,7 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
 from wisecompass.folio import labels
 from wisecompass.folio.dimensions import expanded
-from wisecompass.folio.layout import arrange
+from wisecompass.folio.layout import Arrangement, arrange
 from wisecompass.folio.paper import FRAME, STRIP, Paper, scale_text, text_width
 
 TITLE_HEIGHT, SMALL_HEIGHT, BRIEF_HEIGHT = 4.0, 2.8, 3.5
@@ -59,11 +59,13 @@ def compose(
     conventions: Conventions,
     scale: Fraction | None = None,
     kept: Page | None = None,
+    hold: bool = False,
 ) -> Page:
     """Lay a drawing out on paper with its border, title strip, brief and notes.
 
     Lettering, margins and border grow with the sheet, so that a large one reads like A4. Letters stand to their points
-    as on the page ``kept``, if that is of the same points; else their places are found anew.
+    as on the page ``kept``, if that is of the same points; else their places are found anew. To ``hold`` is to leave the
+    figure where it lies on that page, even if it runs over.
     """
     size = paper.lettering
     frame = FRAME * size
@@ -73,7 +75,11 @@ def compose(
     top = paper.height - frame - (4 + len(brief) * BRIEF_HEIGHT * LINE) * size
     low = frame + (STRIP + 2 + len(notes) * SMALL_HEIGHT * LINE) * size
     room = (frame + size, low, paper.width - frame - size, top)
-    laid = arrange(drawing.marks, drawing.rotations, room, scale, size)
+    blocks = {mark.block for mark in drawing.marks}
+    if hold and kept is not None and blocks <= kept.placements.keys():
+        laid = Arrangement(kept.scale, kept.placements)
+    else:
+        laid = arrange(drawing.marks, drawing.rotations, room, scale, size)
     figure: list[Mark] = []
     for mark in drawing.marks:
         if not isinstance(mark, Area):

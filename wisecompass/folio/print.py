@@ -57,7 +57,7 @@ def page_of(folio: Folio, sheet: Sheet, figure: Figure) -> Page:
     found = problem(figure.problem)
     conventions = folio.conventions.as_conventions()
     typed = found.read(figure.givens, folio.conventions.units.value)
-    drawing = draw(found, typed, found.method(figure.method), conventions, figure.solution)
+    drawing = draw(found, typed, found.method(figure.method), conventions, figure.solution, places=figure.places)
     title = Title(folio.work, sheet.name, sheet.number)
     return compose(drawing, sheet.as_paper(), title, conventions, read_scale(figure.scale))
 

@@ -90,7 +90,6 @@ def _construct(b: Board, g: TwoFaces, way: Way) -> None:
     b.find("line_end", views.know("T") if ends else None)
     line_in_faces(m, ends)
     _angle(b, m, ends)
-    views.letter_fold()
 
 
 def _angle(b: Board, m: Meeting, ends: bool) -> None:

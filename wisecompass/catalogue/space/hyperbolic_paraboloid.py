@@ -104,7 +104,6 @@ def straight_elements(b: Board, g: Saddle) -> None:
     _true_lengths(b, g, views, rim)
     b.dimension(low.images["A"], low.images["C"], offset=-8, clear=across, text_at=0.3)
     b.dimension(low.images["D"], low.images["B"], offset=8, clear=half, text_at=0.3)
-    views.letter_fold()
 
 
 def _corners(b: Board, g: Saddle) -> Views:
@@ -114,6 +113,7 @@ def _corners(b: Board, g: Saddle) -> Views:
     zero = b.number(0)
     views.set_out("A", zero, axis_front, zero)
     views.set_out("C", g.major + 0, axis_front, zero)
+    views.letter_fold()
     low, up = views.top_view, views.front_view
     axis = views.join(low, "A", "C", why="the major axis", pen=Pen.CENTRE)
     rays = {

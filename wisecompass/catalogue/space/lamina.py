@@ -92,7 +92,6 @@ def two_auxiliary_views(b: Board, g: Lamina) -> None:
         root(flat * flat + rise * rise) - plane.distance(corners[0], corners[1]),
     )
     b.find("inclination_vp", tilt_to_vp(views, one))
-    views.letter_fold()
 
 
 def _outward(p: plane.Point, q: plane.Point, r: plane.Point) -> float:

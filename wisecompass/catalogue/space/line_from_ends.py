@@ -65,6 +65,7 @@ def _set_out(b: Board, g: Ends) -> Views:
     views = Views.on(b, depth + height + absolute(g.apart) + 12)
     views.set_out("A", b.number(0), g.a_front, g.a_above)
     views.set_out("B", g.apart, g.b_front, g.b_above)
+    views.letter_fold()
     b.caution("Join points of one view only, and keep each end's projector upright.")
     views.edges(views.front_view, "AB", why="the front view")
     views.edges(views.top_view, "AB", why="the top view")
@@ -97,7 +98,6 @@ def _both(b: Board, g: Ends, work: Worker) -> None:
     b.check("both ways give the same true length", found[0] - found[1])
     b.check("no two of the angles pass 90° together", _together(g, b, found[0]))
     measure_views(b, views, how)
-    views.letter_fold()
     draw_traces(b, views, how)
 
 

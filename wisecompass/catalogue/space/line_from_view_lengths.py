@@ -56,12 +56,14 @@ def truth(g: ThreeLengths, number: Make) -> Truth:
 def right_triangles(b: Board, g: ThreeLengths) -> None:
     views = Views.on(b, g.a_above + g.a_front + g.true_length * 5 / 2)
     views.set_out("A", b.number(0), g.a_front, g.a_above)
+    a_up = views.front_view.images["A"]
+    views.reach(a_up.moved(-g.true_length / 4, a_up.y * 0), a_up.moved(g.true_length * 3 / 4, a_up.y * 0))
     up, low = views.front_view, views.top_view
     rise = _side(b, views, g, (low, g.plan_length, "plan_length", "inclination_hp", "rise"))
     depth = _side(b, views, g, (up, g.elevation_length, "elevation_length", "inclination_vp", "depth"))
     high = _locus(b, views, up, rise, "the end keeps this height")
     deep = _locus(b, views, low, depth, "the end keeps this distance from VP")
-    a_up, a_low = up.images["A"], low.images["A"]
+    a_low = low.images["A"]
     for view, start, locus, reach in ((low, a_low, deep, g.plan_length), (up, a_up, high, g.elevation_length)):
         swung = b.arc(start, reach, why=f"the length of the {view.title}, to the locus")
         label = view.label("B")
@@ -82,7 +84,6 @@ def right_triangles(b: Board, g: ThreeLengths) -> None:
     b.find("apart", end.x - a_up.x)
     b.find("b_front", end.front)
     b.find("b_above", end.above)
-    views.letter_fold()
 
 
 def _side(b: Board, views: Views, g: ThreeLengths, what: tuple[View, Number, str, str, str]) -> Number:

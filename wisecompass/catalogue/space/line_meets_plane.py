@@ -111,7 +111,6 @@ def cutting_plane(b: Board, g: PlaneAndLine) -> None:
     if shape not in views.all[:2]:
         views.edges(shape, "AB", "BC", "CA", "PQ", why="the true shape, and the line")
     b.find("angle_to_plane", _angle(b, g, views, shape))
-    views.letter_fold()
 
 
 def _pierced(b: Board, g: PlaneAndLine, views: Views) -> None:

@@ -105,11 +105,11 @@ def draw_traces(b: Board, views: Views, how: Lie) -> None:
     if not how.up and not how.away:
         b.step_reason("Parallel with both planes of projection, the line has no trace on either")
         return
-    with b.may_be_far():
-        if how.along:
+    if how.along:
+        with b.may_be_far():
             _traces_by_projectors(b, views, how)
-        else:
-            _traces_in_profile(b, views, how)
+    else:
+        _traces_in_profile(b, views, how)
     start = views.front_view.images["A"]
     if how.up:
         trace = views.know("HT")
@@ -152,16 +152,17 @@ def _traces_in_profile(b: Board, views: Views, how: Lie) -> None:
     side = auxiliary(
         views, up, across, ("A", "B"), square=True, full=views.wall, why="a side view: both views stand upright"
     )
-    seen = views.join(side, "A", "B", why="drawn on to both planes", pen=Pen.PROJECTOR)
-    fold = side.away[up]
-    if how.up:
-        foot = Point(up.images["A"].x, views.ground.at.y)
-        b.step_reason("In the side view HP is the ground line, drawn on, and VP the new fold line")
-        up.images["HT"] = b.mark_point(foot.named("h"))
-        side.images["HT"] = b.meet(seen, views.ground, name="h′")
-        _named(views, "HT", low, lambda: carry_back(views, "HT", side, why="the trace on HP"))
-    if how.away:
-        side.images["VT"] = b.meet(seen, fold, name="v′")
-        low.images["VT"] = b.mark_point(Point(low.images["A"].x, views.wall.at.y, "v"))
-        upright = Line(up.images["A"], views.ground.dy, views.ground.dx, "front view")
-        _named(views, "VT", up, lambda: views.project("VT", side, up, upright, why="the trace on VP"))
+    with b.may_be_far():
+        seen = views.join(side, "A", "B", why="drawn on to both planes", pen=Pen.PROJECTOR)
+        fold = side.away[up]
+        if how.up:
+            foot = Point(up.images["A"].x, views.ground.at.y)
+            b.step_reason("In the side view HP is the ground line, drawn on, and VP the new fold line")
+            up.images["HT"] = b.mark_point(foot.named("h"))
+            side.images["HT"] = b.meet(seen, views.ground, name="h′")
+            _named(views, "HT", low, lambda: carry_back(views, "HT", side, why="the trace on HP"))
+        if how.away:
+            side.images["VT"] = b.meet(seen, fold, name="v′")
+            low.images["VT"] = b.mark_point(Point(low.images["A"].x, views.wall.at.y, "v"))
+            upright = Line(up.images["A"], views.ground.dy, views.ground.dx, "front view")
+            _named(views, "VT", up, lambda: views.project("VT", side, up, upright, why="the trace on VP"))

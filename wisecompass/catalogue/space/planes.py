@@ -161,6 +161,7 @@ def views_for(b: Board, g: Any, names: Sequence[str]) -> Views:
             for view in (views.front_view, views.top_view):
                 view.images[name] = view.images[twin]
             views.know(name)
+    views.letter_fold()
     return views
 
 

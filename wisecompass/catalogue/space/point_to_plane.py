@@ -80,7 +80,6 @@ def by_edge_view(b: Board, g: PlaneAndPoint) -> None:
     for view in views.all[:2]:
         views.edges(view, "AB", "BC", "CA", "PQ", why=f"the {view.title}")
     views.edges(edge, "PQ", why="the distance")
-    views.letter_fold()
 
 
 @slip("the perpendicular dropped in the front view on AC instead of in the edge view on the plane")

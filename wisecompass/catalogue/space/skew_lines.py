@@ -92,7 +92,6 @@ def parallel_lines_then_point_view(b: Board, g: TwoLines) -> None:
             views.edges(view, "GH", why=f"the shortest line in the {view.title}")
     b.check("the shortest line is square to AB", dot(second - first, _directions(g)[0]), "mm²")
     b.check("the shortest line is square to CD", dot(second - first, _directions(g)[1]), "mm²")
-    views.letter_fold()
 
 
 def _parallel_view(b: Board, g: TwoLines, views: Views) -> View:

@@ -1,0 +1,215 @@
+"""A small picture in space beside the views: both planes of projection, the figure, its projections, and the plane of each
+auxiliary view. It follows the current step and turns under the pointer: it is what one misses who cannot see why a view is
+swung."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QSize, Qt
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QWidget
+
+from wisecompass.desk.session import Session
+from wisecompass.desk.theme import Theme, interface_font
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.view import Placed, Triple
+
+HEIGHT, EDGE = 196, 14
+TURN, TILT = -38.0, 26.0
+"""Degrees by which it is turned about the upright and tilted at first: from the right, from above."""
+
+BEYOND = 0.14
+"""How far the planes reach beyond the figure, as a share of its size."""
+
+
+class SpacePicture(QWidget):
+    """Drag or arrow keys turn it, a double click or 0 turns it back."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.turn, self.tilt = TURN, TILT
+        self._pressed: QPointF | None = None
+        self.setObjectName("panel")
+        self.setFixedHeight(HEIGHT)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("picture in space")
+        self.setToolTip("The figure in space; drag or arrow keys turn it, double click turns it back")
+        session.drawn.connect(self.follow)
+        session.stepped.connect(self._repaint)
+        self.follow()
+
+    def sizeHint(self) -> QSize:  # noqa: N802 - Qt's name
+        return QSize(280, HEIGHT)
+
+    def follow(self) -> None:
+        """Shown where the figure in hand is worked in views of points in space."""
+        drawing = self.session.drawing
+        there = drawing is not None and bool(drawing.in_space) and drawing.problem.family == "space"
+        if self.isHidden() == there:
+            self.setVisible(there)
+        self.update()
+
+    def _repaint(self, _step: int = 0) -> None:
+        self.update()
+
+    # -------------------------------------------------------------------------------------------------------- turning
+    def seen(self, place: Triple) -> tuple[float, float]:
+        """Where a place in space is seen, before it is fitted to the widget: to the right and upwards."""
+        x, front, above = place
+        a, e = math.radians(self.turn), math.radians(self.tilt)
+        right = x * math.cos(a) + front * math.sin(a)
+        near = -x * math.sin(a) + front * math.cos(a)
+        return right, above * math.cos(e) - near * math.sin(e)
+
+    def rotate(self, turn: float, tilt: float) -> None:
+        self.turn = (self.turn + turn + 180.0) % 360.0 - 180.0
+        self.tilt = min(90.0, max(-90.0, self.tilt + tilt))
+        self.update()
+
+    def turn_back(self) -> None:
+        self.turn, self.tilt = TURN, TILT
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+        self._pressed = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+        if self._pressed is not None and event.buttons():
+            moved = event.position() - self._pressed
+            self._pressed = event.position()
+            self.rotate(moved.x() * 0.6, moved.y() * 0.6)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+        self._pressed = None
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+        self.turn_back()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+        turns = {Qt.Key.Key_Left: (-8, 0), Qt.Key.Key_Right: (8, 0), Qt.Key.Key_Up: (0, 8), Qt.Key.Key_Down: (0, -8)}
+        if event.key() in turns:
+            self.rotate(*turns[Qt.Key(event.key())])
+        elif event.key() == Qt.Key.Key_0:
+            self.turn_back()
+        else:
+            super().keyPressEvent(event)
+
+    # ------------------------------------------------------------------------------------------------------- painting
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
+        drawing = self.session.drawing
+        if drawing is None or not drawing.in_space:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), self.theme.color("panel"))
+        step = self.session.step
+        places = {name: place for name, (place, _) in drawing.in_space.items()}
+        room = _room(list(places.values()))
+        self._fit(_corners_of(room))
+        self._planes(painter, room)
+        for view in drawing.placed:
+            if view.step <= step:
+                self._auxiliary(painter, view, list(places.values()), view.step == step)
+        for name, (place, found) in drawing.in_space.items():
+            if found <= step and name[-1:].isalpha():
+                self._projected(painter, name, place, found == step)
+        for beam in drawing.beams:
+            if beam.step <= step and beam.a in places and beam.b in places:
+                self._beam(painter, places[beam.a], places[beam.b], beam.pen, beam.step == step)
+
+    def _fit(self, corners: list[Triple]) -> None:
+        spots = [self.seen(corner) for corner in corners]
+        xs, ys = zip(*spots, strict=True)
+        width, height = max(xs) - min(xs) or 1.0, max(ys) - min(ys) or 1.0
+        self._k = min((self.width() - 2 * EDGE) / width, (self.height() - 2 * EDGE) / height)
+        self._x = self.width() / 2 - self._k * (max(xs) + min(xs)) / 2
+        self._y = self.height() / 2 + self._k * (max(ys) + min(ys)) / 2
+
+    def _spot(self, place: Triple) -> QPointF:
+        x, y = self.seen(place)
+        return QPointF(self._x + self._k * x, self._y - self._k * y)
+
+    def _line(self, painter: QPainter, a: Triple, b: Triple) -> None:
+        painter.drawLine(self._spot(a), self._spot(b))
+
+    def _planes(self, painter: QPainter, room: tuple[Triple, Triple]) -> None:
+        (x0, f0, h0), (x1, f1, h1) = room
+        for corners, name in (
+            (((x0, 0.0, h0), (x1, 0.0, h0), (x1, 0.0, h1), (x0, 0.0, h1)), "VP"),
+            (((x0, f0, 0.0), (x1, f0, 0.0), (x1, f1, 0.0), (x0, f1, 0.0)), "HP"),
+        ):
+            tint = QColor(self.theme.color("tint"))
+            tint.setAlpha(70)
+            painter.setBrush(tint)
+            painter.setPen(QPen(self.theme.color("quiet"), 1))
+            painter.drawPolygon(QPolygonF([self._spot(corner) for corner in corners]))
+            painter.setFont(interface_font(11))
+            painter.drawText(self._spot(corners[2]) + QPointF(-18, 12), name)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(self.theme.color("ink"), 1.6))
+        self._line(painter, (x0, 0.0, 0.0), (x1, 0.0, 0.0))
+
+    def _auxiliary(self, painter: QPainter, view: Placed, places: list[Triple], new: bool) -> None:
+        """The plane of an auxiliary view, behind the figure as it is looked at."""
+        along, across = ([_dot(place, axis) for place in places] for axis in (view.along, view.across))
+        out = max(_dot(place, view.outward) for place in places)
+        size = max(max(along) - min(along), max(across) - min(across), 1e-9)
+        white = BEYOND * size
+        low, high, left, right = min(across) - white, max(across) + white, min(along) - white, max(along) + white
+        corners = [
+            _sum(view.along, s, view.across, t, view.outward, out + white)
+            for s, t in ((left, low), (right, low), (right, high), (left, high))
+        ]
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        color = self.theme.color("vermilion" if new else "accent")
+        painter.setPen(QPen(color, 1.6 if new else 1.0, Qt.PenStyle.SolidLine if new else Qt.PenStyle.DashLine))
+        painter.drawPolygon(QPolygonF([self._spot(corner) for corner in corners]))
+
+    def _projected(self, painter: QPainter, name: str, place: Triple, new: bool) -> None:
+        x, front, above = place
+        painter.setPen(QPen(self.theme.color("edge"), 1, Qt.PenStyle.DotLine))
+        self._line(painter, place, (x, front, 0.0))
+        self._line(painter, place, (x, 0.0, above))
+        painter.setPen(QPen(self.theme.color("vermilion" if new else "ink"), 1))
+        painter.setBrush(self.theme.color("vermilion" if new else "ink"))
+        spot = self._spot(place)
+        painter.drawEllipse(spot, 2.0, 2.0)
+        painter.setFont(interface_font(12, strong=True))
+        painter.drawText(spot + QPointF(4, -4), name)
+
+    def _beam(self, painter: QPainter, a: Triple, b: Triple, pen: Pen, new: bool) -> None:
+        painter.setPen(QPen(self.theme.color("quiet"), 1))
+        self._line(painter, (a[0], a[1], 0.0), (b[0], b[1], 0.0))
+        self._line(painter, (a[0], 0.0, a[2]), (b[0], 0.0, b[2]))
+        thin = pen in (Pen.PROJECTOR, Pen.CONSTRUCTION)
+        painter.setPen(QPen(self.theme.color("vermilion" if new else "ink"), 1.0 if thin else 2.2))
+        self._line(painter, a, b)
+
+
+def _room(places: list[Triple]) -> tuple[Triple, Triple]:
+    """The box of the figure and the fold line, with white round it."""
+    low = [min(values) for values in zip(*places, strict=True)]
+    high = [max(values) for values in zip(*places, strict=True)]
+    white = BEYOND * (max(h - o for h, o in zip(high, low, strict=True)) or abs(high[1]) + abs(high[2]) or 1.0)
+    least = (
+        low[0] - white,
+        min(0.0, low[1] - white if low[1] < 0 else 0.0),
+        min(0.0, low[2] - white if low[2] < 0 else 0.0),
+    )
+    return least, (high[0] + white, max(0.0, high[1]) + white, max(0.0, high[2]) + white)
+
+
+def _corners_of(room: tuple[Triple, Triple]) -> list[Triple]:
+    (x0, f0, h0), (x1, f1, h1) = room
+    return [(x, front, above) for x in (x0, x1) for front in (f0, f1) for above in (h0, h1)]
+
+
+def _dot(a: Triple, b: Triple) -> float:
+    return sum(p * q for p, q in zip(a, b, strict=True))
+
+
+def _sum(a: Triple, s: float, b: Triple, t: float, c: Triple, u: float) -> Triple:
+    x, front, above = (p * s + q * t + r * u for p, q, r in zip(a, b, c, strict=True))
+    return x, front, above
