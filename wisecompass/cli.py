@@ -48,6 +48,10 @@ def _parser() -> argparse.ArgumentParser:
         "--counting", choices=("anticlockwise", "clockwise"), default="anticlockwise", help="way of divisions"
     )
     solve.add_argument("--beginning", choices=("right", "top", "left", "bottom"), default="right", help="of divisions")
+    words = "front and top view, or elevation and plan"
+    solve.add_argument("--vocabulary", choices=("views", "plans"), default="views", help=words)
+    solve.add_argument("--points", type=Path, metavar="FILE", help="take points from a CSV table name,x,front,above")
+    solve.add_argument("--points-out", type=Path, metavar="FILE", help="write the points in space as such a table")
     solve.add_argument("--json", action="store_true", help="print the report as JSON")
     solve.add_argument("--paper", choices=("A4", "A3", "A2", "A1", "A0", "Letter"), default="A4")
     solve.add_argument("--portrait", action="store_true", help="paper upright")
@@ -131,7 +135,9 @@ def _solve(args: argparse.Namespace) -> int:
 
     certificate = certify(problem, typed, method, conventions, solution, closed_forms=True)
     if args.svg or args.pdf or args.dxf:
-        page = _page(args, problem, method, typed, solution)
+        page, said = _page(args, problem, method, typed, solution)
+        if said:
+            print(said, file=sys.stderr)
         if args.svg:
             from wisecompass.exchange.svg import svg
 
@@ -144,6 +150,10 @@ def _solve(args: argparse.Namespace) -> int:
             from wisecompass.exchange.dxf import dxf
 
             _write(args.dxf, dxf(page).encode())
+    if args.points_out:
+        from wisecompass.exchange.points import write_points
+
+        _write(args.points_out, write_points(certificate.points).encode())
     if args.csv:
         from wisecompass.exchange.csv import csv
 
@@ -151,9 +161,9 @@ def _solve(args: argparse.Namespace) -> int:
     from wisecompass.exchange.report import in_words, report
 
     if args.json:
-        print(json.dumps(report(problem, method, typed, certificate), ensure_ascii=False, indent=1))
+        print(json.dumps(report(problem, method, typed, certificate, conventions), ensure_ascii=False, indent=1))
     else:
-        print(in_words(problem, method, typed, certificate))
+        print(in_words(problem, method, typed, certificate, conventions))
     return 0
 
 
@@ -165,6 +175,10 @@ def _request(args: argparse.Namespace) -> tuple[Problem, Method, Typed, int]:
         name, brief_method, raw, brief_solution = _brief_file(Path(name))
         method_name = method_name or brief_method
         solution = brief_solution if solution is None else solution
+    if args.points:
+        from wisecompass.exchange.points import as_givens, load_points
+
+        raw |= as_givens(catalogue.problem(name), load_points(args.points))
     for pair in args.set:
         key, sign, value = pair.partition("=")
         if not sign:
@@ -175,15 +189,20 @@ def _request(args: argparse.Namespace) -> tuple[Problem, Method, Typed, int]:
     return problem, method, problem.read(raw), 1 if solution is None else solution
 
 
-def _brief_file(path: Path) -> tuple[str, str | None, dict[str, str | int | float], int]:
+def _text_of(path: Path) -> str:
     try:
         if path.stat().st_size > LARGEST_BRIEF:
-            raise BadDocument(f"{path.name} is too large for a brief: {path.stat().st_size} bytes")
-        data = json.loads(path.read_text(encoding="utf-8"))
+            raise BadDocument(f"{path.name} is too large: {path.stat().st_size} bytes")
+        return path.read_text(encoding="utf-8")
     except OSError as reason:
         raise BadDocument(f"{path} cannot be read: {reason.strerror}") from None
     except UnicodeDecodeError as reason:
         raise BadDocument(f"{path.name} is not UTF-8 text: byte {reason.start} does not fit") from None
+
+
+def _brief_file(path: Path) -> tuple[str, str | None, dict[str, str | int | float], int]:
+    try:
+        data = json.loads(_text_of(path))
     except json.JSONDecodeError as reason:
         raise BadDocument(f"{path.name}, line {reason.lineno}, column {reason.colno}: {reason.msg.lower()}") from None
     if not isinstance(data, dict) or not isinstance(data.get("problem"), str):
@@ -201,7 +220,7 @@ def _brief_file(path: Path) -> tuple[str, str | None, dict[str, str | int | floa
 
 
 def _conventions(args: argparse.Namespace) -> Conventions:
-    from wisecompass.drafting.conventions import Beginning, Conventions, Counting, Naming, Numbering, Projection
+    from wisecompass.drafting.conventions import Beginning, Conventions, Counting, Naming, Numbering, Projection, Vocabulary
 
     return Conventions(
         projection=Projection(args.projection),
@@ -209,11 +228,14 @@ def _conventions(args: argparse.Namespace) -> Conventions:
         numbering=Numbering(args.numbering),
         counting=Counting(args.counting),
         beginning=Beginning(args.beginning),
+        vocabulary=Vocabulary(args.vocabulary),
     )
 
 
-def _page(args: argparse.Namespace, problem: Problem, method: Method, typed: Typed, solution: int) -> Page:
+def _page(args: argparse.Namespace, problem: Problem, method: Method, typed: Typed, solution: int) -> tuple[Page, str]:
+    """The page, and what is to be said of its scale."""
     from wisecompass.drafting.solve import draw
+    from wisecompass.folio.fit import advice
     from wisecompass.folio.page import Title, compose
     from wisecompass.folio.paper import Paper
     from wisecompass.folio.print import read_scale
@@ -221,7 +243,9 @@ def _page(args: argparse.Namespace, problem: Problem, method: Method, typed: Typ
     conventions = _conventions(args)
     drawing = draw(problem, typed, method, conventions, solution)
     paper = Paper(args.paper, not args.portrait)
-    return compose(drawing, paper, Title(sheet=problem.title), conventions, read_scale(args.scale))
+    scale = read_scale(args.scale)
+    page = compose(drawing, paper, Title(sheet=problem.title), conventions, scale)
+    return page, advice(drawing, paper, conventions, scale)
 
 
 def _write(path: Path, data: bytes) -> None:

@@ -248,7 +248,7 @@ class Brief(QWidget):
         _clear(self.method_flow)
         self.fields, self.tails, self.tags = {}, {}, []
         givens = {item.name: item for item in self.session.problem.given_list}
-        for piece in re.split(r"(\{\w+\}[.,;:]?)", self.session.problem.brief):
+        for piece in re.split(r"(\{\w+\}[.,;:]?)", self.session.conventions.worded(self.session.problem.brief)):
             match = re.fullmatch(r"\{(\w+)\}([.,;:]?)", piece)
             if match is None:
                 self._words(piece)
@@ -329,7 +329,7 @@ class Brief(QWidget):
     def _count_beforehand(self) -> None:
         """What is counted before the first step; it stands as it was while the givens admit no figure."""
         drawing = self.session.drawing
-        counted = "" if drawing is None else drawing.problem.reckoned(drawing.typed)
+        counted = "" if drawing is None else f"{drawing.problem.reckoned(drawing.typed)} {self.session.advice}".strip()
         if counted != self.counts.text():
             self.counts.setText(counted)
         if self.counts.isHidden() == bool(counted):
@@ -337,6 +337,7 @@ class Brief(QWidget):
 
     def show_worths(self) -> None:
         """The methods with their worth, the best for these numbers first once they have been judged."""
+        self._count_beforehand()
         worths = self.session.worths
         if {one.method.name for one in worths} != {method.name for method in self.session.problem.methods}:
             worths = [Worth(method, "", True) for method in self.session.problem.methods]

@@ -63,9 +63,14 @@ class Job(QRunnable):
             from wisecompass.exchange.dxf import dxf
 
             return dxf(page).encode()
+        certificate = certify(drawing.problem, drawing.typed, drawing.method, self.conventions, closed_forms=True)
+        if self.kind == "points":
+            from wisecompass.exchange.points import write_points
+
+            return write_points(certificate.points).encode()
         from wisecompass.exchange.csv import csv
 
-        return csv(certify(drawing.problem, drawing.typed, drawing.method, self.conventions, closed_forms=True)).encode()
+        return csv(certificate).encode()
 
     def _folio_pdf(self) -> bytes | None:
         from wisecompass.exchange.pdf import pdf

@@ -352,9 +352,8 @@ class Cautions(QLabel):
         drawing, step = self.session.drawing, self.session.step
         if drawing is None:
             return []
-        if step > len(drawing.steps):
-            return list(drawing.problem.cautions)
-        return drawing.steps[step - 1].cautions
+        found = drawing.problem.cautions if step > len(drawing.steps) else drawing.steps[step - 1].cautions
+        return [self.session.conventions.worded(text) for text in found]
 
     def refresh(self, _step: int = 0) -> None:
         texts = self.texts()

@@ -20,6 +20,7 @@ from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.sliding import given_of, nearest, reach
 from wisecompass.drafting.solve import Certificate, Drawing, certify, draw
 from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
+from wisecompass.folio.fit import advice
 from wisecompass.folio.page import Page, Title, compose
 from wisecompass.folio.print import read_scale, with_units
 from wisecompass.judgement.worth import Worth, judged, worths
@@ -91,6 +92,8 @@ class Session(QObject):
         self.proving = False
         self._typing = False
         self._letters_kept = False
+        self.advice = ""
+        """What is to be said of the drawing scale and the paper, once there was time to look."""
         self.held = False
         """While something is dragged the figure keeps its scale and place."""
         self._last_read: tuple[object, Typed] = (None, {})
@@ -169,6 +172,18 @@ class Session(QObject):
         self._typing = True
         self._push(after, f"{name.replace('_', ' ')} {text}", melt=name)
         self._typing = False
+
+    def set_givens(self, raw: dict[str, str]) -> None:
+        """Take several givens at once; the sheet follows if they admit a figure."""
+        self.pending = {**self.pending, **raw}
+        whole = {**self.figure.givens, **self.pending}
+        try:
+            method = self._serving(self._read(replace(self.figure, givens=whole)))
+        except WiseCompassError as reason:
+            self.trouble = reason
+            self.refused.emit()
+            return
+        self._push(replace(self.figure, givens=whole, method=method.name, solution=1), "points of a table")
 
     def slide_to(self, x: float, y: float) -> None:
         """Take the chosen point of the curve nearest to (x, y), in mm of its block."""
@@ -359,6 +374,8 @@ class Session(QObject):
             return
         self._letter_anew()
         self._prove(closed_forms=False)
+        paper, scale = self.sheet.as_paper(), read_scale(self.figure.scale)
+        self.advice = advice(self.drawing, paper, self.conventions, scale)
         found = worths(self.problem, self.typed)
         if {(one.method.name, one.serves) for one in found} != {(one.method.name, one.serves) for one in self.worths}:
             self.worths = found  # else what was judged last stands until it is judged anew

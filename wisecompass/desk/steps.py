@@ -66,7 +66,8 @@ class StepStrip(QWidget):
             return ""
         if step > len(drawing.steps):
             return f"The whole sheet, made in {len(drawing.steps)} steps. ← walks back through them, Home begins."
-        return sentence(drawing.steps[step - 1], self.session.conventions.units)
+        conventions = self.session.conventions
+        return conventions.worded(sentence(drawing.steps[step - 1], conventions.units))
 
     def setting(self) -> str:
         drawing, step = self.session.drawing, self.session.step
@@ -141,7 +142,8 @@ class StepStrip(QWidget):
         elif step > len(drawing.steps):
             self.setToolTip("the whole sheet")
         else:
-            self.setToolTip(f"{step}. {sentence(drawing.steps[step - 1], self.session.conventions.units)}")
+            conventions = self.session.conventions
+            self.setToolTip(f"{step}. {conventions.worded(sentence(drawing.steps[step - 1], conventions.units))}")
 
     # -------------------------------------------------------------------------------------------------------- dots
     def dot_centre(self, step: int) -> QPointF:

@@ -32,7 +32,7 @@ from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.space_picture import SpacePicture
 from wisecompass.desk.steps import WALKING, StepStrip
 from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, style_sheet
-from wisecompass.drafting.conventions import Beginning, Counting, Naming, Numbering, Projection, Units
+from wisecompass.drafting.conventions import Beginning, Counting, Naming, Numbering, Projection, Units, Vocabulary
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.folio import store
 from wisecompass.folio.document import Folio, LogEntry
@@ -41,6 +41,7 @@ from wisecompass.folio.paper import SIZES
 SCHOOLS: dict[str, tuple[tuple[object, str], ...]] = {
     "projection": ((Projection.FIRST, "First angle: top view below"), (Projection.THIRD, "Third angle: top view above")),
     "naming": ((Naming.PRIMES, "Points a′ and a"), (Naming.INDICES, "Points A and A₁")),
+    "vocabulary": ((Vocabulary.VIEWS, "Front and top view, HP and VP"), (Vocabulary.PLANS, "Elevation and plan")),
     "numbering": ((Numbering.FROM_0, "Divisions from 0"), (Numbering.FROM_1, "Divisions from 1")),
     "counting": (
         (Counting.ANTICLOCKWISE, "Circles counted anticlockwise"),
@@ -94,6 +95,7 @@ class DeskWindow(QMainWindow):
         self.redo_action = self._action("Redo", "Ctrl+Shift+Z", stack.redo)
         self.open_action = self._action("Open folio …", "Ctrl+O", self.ask_open)
         self.sample_action = self._action("Open the sample folio", "", self.open_sample)
+        self.points_action = self._action("Take points from a table …", "Ctrl+Shift+O", self.ask_points)
         self.save_action = self._action("Save", "Ctrl+S", self.save)
         self.save_as_action = self._action("Save as …", "Ctrl+Shift+S", self.ask_save_as)
         self.search_action = self._action("Search problems", "Ctrl+K", self.search)
@@ -116,6 +118,7 @@ class DeskWindow(QMainWindow):
                 ("svg", "This sheet as SVG …", "Ctrl+Shift+G"),
                 ("dxf", "This figure as DXF …", "Ctrl+Shift+X"),
                 ("csv", "Points and findings as CSV …", "Ctrl+Shift+V"),
+                ("points", "Points in space as a table …", "Ctrl+Shift+T"),
                 ("folio-pdf", "Whole folio as PDF …", "Ctrl+Shift+P"),
             )
         }
@@ -190,7 +193,8 @@ class DeskWindow(QMainWindow):
         row.addWidget(self.cancel_button)
         for action in (self.undo_action, self.redo_action):
             row.addWidget(_button(action))
-        row.addWidget(self._menu("Folio", [self.open_action, self.sample_action, self.save_action, self.save_as_action]))
+        kept = [self.open_action, self.sample_action, self.save_action, self.save_as_action]
+        row.addWidget(self._menu("Folio", [*kept, self.points_action]))
         row.addWidget(self._menu("Hand over", list(self.export_actions.values())))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
         view = [self.search_action, self.fold_action, self.fit_action, self.faired_action, self.brief_action]
@@ -343,6 +347,26 @@ class DeskWindow(QMainWindow):
         self._adopt(folio, path)
         self.notice(f"opened {path.name}")
 
+    def ask_points(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Take points from a table", self._folder(), "Tables (*.csv *.txt);;All (*)"
+        )
+        if name:
+            self.take_points(Path(name))
+
+    def take_points(self, path: Path) -> None:
+        """Points of a table name,x,front,above become givens of the figure; what is wrong is said in the head line."""
+        from wisecompass.exchange.points import as_givens, load_points
+
+        try:
+            points = load_points(path)
+            givens = as_givens(self.session.problem, points)
+        except WiseCompassError as reason:
+            self.notice(str(reason))
+            return
+        self.session.set_givens(givens)
+        self.notice(f"took {', '.join(list(points)[:8])} from {path.name}")
+
     def _adopt(self, folio: Folio, path: Path | None) -> None:
         self._saved_folio = folio
         self.session.replace_folio(folio, path)
@@ -376,7 +400,7 @@ class DeskWindow(QMainWindow):
         return True
 
     def ask_export(self, kind: str) -> None:
-        suffix = "pdf" if kind == "folio-pdf" else kind
+        suffix = {"folio-pdf": "pdf", "points": "csv"}.get(kind, kind)
         start = str(Path(self._folder()) / f"{self.session.sheet.number or 'sheet'}.{suffix}")
         name, _ = QFileDialog.getSaveFileName(self, "Hand over", start, f"{suffix.upper()} (*.{suffix})")
         if name:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -18,6 +19,26 @@ class Naming(StrEnum):
 
     PRIMES = "primes"
     INDICES = "indices"
+
+
+class Vocabulary(StrEnum):
+    """Views: front view and top view, HP and VP. Plans: elevation and plan, horizontal and vertical plane."""
+
+    VIEWS = "views"
+    PLANS = "plans"
+
+
+_PLANS = (
+    (re.compile(r"\bfront view"), "elevation"),
+    (re.compile(r"\bFront view"), "Elevation"),
+    (re.compile(r"\btop view"), "plan"),
+    (re.compile(r"\bTop view"), "Plan"),
+    (re.compile(r"\bHP\b"), "the horizontal plane"),
+    (re.compile(r"\bVP\b"), "the vertical plane"),
+)
+
+
+_BEGINNING = re.compile(r"(?:^|(?<=[.!?] ))[a-z]")
 
 
 class Numbering(StrEnum):
@@ -71,6 +92,15 @@ class Conventions:
     numbering: Numbering = Numbering.FROM_0
     counting: Counting = Counting.ANTICLOCKWISE
     beginning: Beginning = Beginning.RIGHT
+    vocabulary: Vocabulary = Vocabulary.VIEWS
+
+    def worded(self, text: str) -> str:
+        """A sentence in the words of the folio's school."""
+        if self.vocabulary is Vocabulary.PLANS:
+            for pattern, word in _PLANS:
+                text = pattern.sub(word, text)
+            text = _BEGINNING.sub(lambda found: found.group().upper(), text)
+        return text
 
     @property
     def first_number(self) -> int:

@@ -4,13 +4,19 @@ from __future__ import annotations
 
 from typing import Any
 
+from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.givens import Typed, plain_values
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.solve import Answer, Certificate
 from wisecompass.drafting.wording import sentence
 
+PLAIN_WORDS = Conventions()
+"""The words in which the catalogue is written."""
 
-def report(problem: Problem, method: Method, typed: Typed, certificate: Certificate) -> dict[str, Any]:
+
+def report(
+    problem: Problem, method: Method, typed: Typed, certificate: Certificate, conventions: Conventions = PLAIN_WORDS
+) -> dict[str, Any]:
     """Findings, points, steps, checks, deviation and cautions as plain JSON values."""
     by_step = [text for step in certificate.steps for text in step.cautions]
     return {
@@ -18,7 +24,7 @@ def report(problem: Problem, method: Method, typed: Typed, certificate: Certific
         "method": method.name,
         "exactness": method.exactness.value,
         "givens": plain_values(typed),
-        "brief": problem.spoken(typed),
+        "brief": conventions.worded(problem.spoken(typed)),
         "beforehand": problem.reckoned(typed),
         "findings": {answer.name: _finding(answer) for answer in certificate.answers},
         "points": certificate.points,
@@ -29,7 +35,7 @@ def report(problem: Problem, method: Method, typed: Typed, certificate: Certific
                 "instrument": step.instrument.value,
                 "setting": None if step.setting is None else float(step.setting),
                 "unit": None if step.setting is None else step.unit,
-                "text": sentence(step),
+                "text": conventions.worded(sentence(step)),
                 "makes": [*step.makes, *(point for point, _, _ in step.crossings if point not in step.makes)],
             }
             for step in certificate.steps
@@ -44,7 +50,7 @@ def report(problem: Problem, method: Method, typed: Typed, certificate: Certific
             "where": certificate.deviation.where,
         },
         "slips": problem.slip_figures(typed),
-        "cautions": [*problem.cautions, *by_step],
+        "cautions": [conventions.worded(text) for text in (*problem.cautions, *by_step)],
     }
 
 
@@ -58,10 +64,12 @@ def _finding(answer: Answer) -> dict[str, Any]:
     }
 
 
-def in_words(problem: Problem, method: Method, typed: Typed, certificate: Certificate) -> str:
+def in_words(
+    problem: Problem, method: Method, typed: Typed, certificate: Certificate, conventions: Conventions = PLAIN_WORDS
+) -> str:
     """The same for a reader: brief, findings, steps and checks as lines of text."""
     beforehand = problem.reckoned(typed)
-    said = [problem.spoken(typed), *([beforehand] if beforehand else [])]
+    said = [conventions.worded(problem.spoken(typed)), *([beforehand] if beforehand else [])]
     lines = [*said, f"Method: {method.name} ({method.exactness.value})", ""]
     for answer in certificate.answers:
         value = f"{answer.value:.6f}" if isinstance(answer.value, float) else str(answer.value)
@@ -72,7 +80,7 @@ def in_words(problem: Problem, method: Method, typed: Typed, certificate: Certif
         proved = f"  ± {answer.bound:.1e} {'proved' if answer.proved else 'numerical'}" if unit else ""
         lines.append(f"  {answer.name.replace('_', ' '):22} {value:>16} {unit:4}{proved}{closed}")
     lines.append("")
-    lines += [f"{step.n:3}. {sentence(step)}" for step in certificate.steps]
+    lines += [f"{step.n:3}. {conventions.worded(sentence(step))}" for step in certificate.steps]
     lines.append("")
     lines += [f"  {'holds' if check.holds else 'FAILS'}: {check.text}" for check in certificate.checks]
     worst = certificate.deviation

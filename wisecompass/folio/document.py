@@ -5,7 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass, field, fields
 from typing import ClassVar, Literal, TypeAlias
 
-from wisecompass.drafting.conventions import Beginning, Conventions, Counting, Naming, Numbering, Projection, Units
+from wisecompass.drafting.conventions import (
+    Beginning,
+    Conventions,
+    Counting,
+    Naming,
+    Numbering,
+    Projection,
+    Units,
+    Vocabulary,
+)
 from wisecompass.folio.paper import Paper
 
 FORMAT: Literal["wise-compass folio"] = "wise-compass folio"
@@ -58,6 +67,7 @@ class Settings:
     numbering: Numbering = Numbering.FROM_0
     counting: Counting = Counting.ANTICLOCKWISE
     beginning: Beginning = Beginning.RIGHT
+    vocabulary: Vocabulary = Vocabulary.VIEWS
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
     def as_conventions(self) -> Conventions:

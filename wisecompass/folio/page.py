@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.conventions import Conventions, Projection
-from wisecompass.drafting.marks import Area, Mark, Placement, placed
+from wisecompass.drafting.marks import Area, Box, Mark, Placement, placed
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
 from wisecompass.folio import labels
@@ -68,13 +68,7 @@ def compose(
     figure where it lies on that page, even if it runs over.
     """
     size = paper.lettering
-    frame = FRAME * size
-    said = f"{drawing.problem.spoken(drawing.typed)} {drawing.problem.reckoned(drawing.typed)}"
-    brief = _wrapped(said, paper.width - 2 * frame - 12 * size, BRIEF_HEIGHT * size)
-    notes = list(drawing.problem.cautions)
-    top = paper.height - frame - (4 + len(brief) * BRIEF_HEIGHT * LINE) * size
-    low = frame + (STRIP + 2 + len(notes) * SMALL_HEIGHT * LINE) * size
-    room = (frame + size, low, paper.width - frame - size, top)
+    room, brief, notes = room_of(drawing, paper, conventions)
     blocks = {mark.block for mark in drawing.marks}
     if hold and kept is not None and blocks <= kept.placements.keys():
         laid = Arrangement(kept.scale, kept.placements)
@@ -93,6 +87,18 @@ def compose(
     figure += letters
     furniture = _furniture(paper, title, conventions, laid.scale, brief, notes)
     return Page(paper.width, paper.height, figure, furniture, tints, laid.scale, laid.placements, places)
+
+
+def room_of(drawing: Drawing, paper: Paper, conventions: Conventions) -> tuple[Box, list[str], list[str]]:
+    """The room for the figure between brief and title strip, the lines of the brief, and the notes."""
+    size = paper.lettering
+    frame = FRAME * size
+    said = f"{drawing.problem.spoken(drawing.typed)} {drawing.problem.reckoned(drawing.typed)}"
+    brief = _wrapped(conventions.worded(said), paper.width - 2 * frame - 12 * size, BRIEF_HEIGHT * size)
+    notes = [conventions.worded(note) for note in drawing.problem.cautions]
+    top = paper.height - frame - (4 + len(brief) * BRIEF_HEIGHT * LINE) * size
+    low = frame + (STRIP + 2 + len(notes) * SMALL_HEIGHT * LINE) * size
+    return (frame + size, low, paper.width - frame - size, top), brief, notes
 
 
 def _text(x: float, y: float, text: str, height: float, anchor: str = "left") -> Mark:
