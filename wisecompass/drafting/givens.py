@@ -98,7 +98,7 @@ class Given:
 
     def _read_several(self, raw: str, unit: str | None) -> Listed:
         """Numbers between commas (or semicolons, where commas are decimal); a unit after the last is that of all."""
-        pieces = split_list(raw)
+        pieces = split_list(raw) if raw.strip() else []
         if len(pieces) < self.fewest:
             filled = ", ".join([*pieces, *split_list(self.default)[len(pieces) : self.fewest]])
             few = f"{self.words}: {len(pieces)} numbers are too few; it must be at least {self.fewest}"

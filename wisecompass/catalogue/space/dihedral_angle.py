@@ -172,13 +172,13 @@ def angle_in_front(g: TwoFaces, number: Make) -> dict[str, Number]:
     return {"dihedral_angle": atan2_deg(absolute(turn), absolute(along))}
 
 
-@slip("the common line drawn in the top view and measured there for its length")
-def length_in_plan(g: TwoFaces, number: Make) -> dict[str, Number]:
-    how = common(g)
-    if how.start is None or how.end is None or how.is_a_point:
+@slip("the angle between two level cuts in the top view taken for the angle of the faces")
+def angle_of_cuts(g: TwoFaces, number: Make) -> dict[str, Number]:
+    n, m = normal(g, FIRST), normal(g, SECOND)
+    if face(g, FIRST).level or face(g, SECOND).level:
         return {}
-    d = place_of(g, how.end) - place_of(g, how.start)
-    return {"line_length": norm(Point3(d.x, d.front, d.x * 0))}
+    turn, along = n.x * m.front - n.front * m.x, n.x * m.x + n.front * m.front
+    return {"dihedral_angle": atan2_deg(absolute(turn), absolute(along))}
 
 
 def _turned(g: TwoFaces) -> dict[str, str]:
@@ -222,6 +222,6 @@ PROBLEM = Problem(
             strict=True,
         ),
     ),
-    slips=(angle_in_front, length_in_plan),
+    slips=(angle_in_front, angle_of_cuts),
     cautions=(MODEL,),
 )

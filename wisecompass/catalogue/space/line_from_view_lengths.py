@@ -5,6 +5,7 @@ Truth: true length² = plan² + rise² = elevation² + depth², and the projecto
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, acos_deg, atan2_deg, root
@@ -140,6 +141,15 @@ def _longer_than_views(name: str) -> Condition:
     )
 
 
+def _long_enough(g: ThreeLengths) -> dict[str, str]:
+    """An elevation just long enough, or where that would be longer than the line both views as long as it."""
+    total, plan = float(g.true_length), float(g.plan_length)
+    offer = at_least(math.sqrt(max(0.0, total * total - plan * plan)), above=True)
+    if float(offer) <= total:
+        return {"elevation_length": offer}
+    return {"plan_length": at_most(g.true_length), "elevation_length": at_most(g.true_length)}
+
+
 PROBLEM = Problem(
     id="space/line-from-view-lengths",
     title="Line from the lengths of its views",
@@ -167,13 +177,9 @@ PROBLEM = Problem(
             "views of {plan_length} and {elevation_length} are too short for a line of {true_length}: "
             "their squares together must reach its square",
             ("plan_length", "elevation_length", "true_length"),
-            lambda g: {"elevation_length": at_least(_least_elevation(g))},
+            _long_enough,
         ),
     ),
     slips=(changed_over,),
     cautions=(WORK,),
 )
-
-
-def _least_elevation(g: ThreeLengths) -> float:
-    return float((float(g.true_length) ** 2 - float(g.plan_length) ** 2) ** 0.5) + 5e-4
