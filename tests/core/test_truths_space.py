@@ -281,10 +281,7 @@ class TwoFaces(unittest.TestCase):
             ({"D": "10, 12, 16", "E": "45, 40, 57", "F": "70, 60, 20"}, "The faces share"),
             ({"A": "0, 10, 5", "B": "50, 40, 5", "C": "25, 25, 60"}, "shows ABC on edge"),
             ({"A": "0, 0, 30", "B": "50, 0, 30", "C": "20, 50, 30"}, "one auxiliary view less"),
-            (
-                {"A": "0, 0, 0", "B": "50, 0, 0", "C": "25, 0, 60", "D": "20, -10, 0", "E": "20, 30, 0", "F": "20, 5, 50"},
-                "upright",
-            ),
+            (dict(zip("ABCDEF", upright, strict=True)), "upright"),
         ):
             problem = catalogue.problem(self.ID)
             steps = draw(problem, problem.read(raw), problem.methods[0]).steps

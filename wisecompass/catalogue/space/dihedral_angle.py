@@ -29,6 +29,7 @@ from wisecompass.catalogue.space.planes import (
     Triple,
     a_triangle,
     distinct,
+    face,
     given,
     normal,
     start_faces,
