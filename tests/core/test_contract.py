@@ -173,6 +173,40 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
         "outer_length inner_length outer_angle inner_angle",
     ),
     "loci/coil-spring": ("mean_diameter wire lead turns hand", ("helix and wire circles",), "wire_length helix_angle"),
+    "space/point": ("front above", ("projectors",), "quadrant distance_to_fold"),
+    "space/line-from-ends": (
+        "a_front a_above b_front b_above apart",
+        ("rotation", "auxiliary view", "right triangle"),
+        "true_length inclination_hp inclination_vp plan_length elevation_length plan_angle elevation_angle "
+        "ht_x ht_front vt_x vt_above",
+    ),
+    "space/line-from-view-lengths": (
+        "true_length plan_length elevation_length a_front a_above",
+        ("right triangles",),
+        "inclination_hp inclination_vp apart b_front b_above",
+    ),
+    "space/lamina": (
+        "A B C",
+        ("horizontal line and two auxiliary views",),
+        "side_a side_b side_c angle_a angle_b angle_c area inclination_hp inclination_vp",
+    ),
+    "space/dihedral-angle": (
+        "A B C D E F",
+        ("horizontal cuts", "edges piercing"),
+        "dihedral_angle obtuse_angle line_length line_start line_end extended",
+    ),
+    "space/line-meets-plane": ("A B C P Q", ("cutting plane",), "pierce inside angle_to_plane"),
+    "space/skew-lines": (
+        "A B C D",
+        ("auxiliary with parallel lines, then point view",),
+        "shortest_distance angle_between foot_1 foot_2 horizontal_distance",
+    ),
+    "space/point-to-plane": ("A B C P", ("edge view",), "distance foot"),
+    "space/hyperbolic-paraboloid": (
+        "major side_angle rise elements",
+        ("straight elements",),
+        "minor saddle_height section_radius shortest_distance element_lengths",
+    ),
     "space/line-inclined-to-both": (
         "true_length inclination_hp inclination_vp a_front a_above",
         ("rotation about the end",),

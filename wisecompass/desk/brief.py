@@ -248,7 +248,8 @@ class Brief(QWidget):
         _clear(self.method_flow)
         self.fields, self.tails, self.tags = {}, {}, []
         givens = {item.name: item for item in self.session.problem.given_list}
-        for piece in re.split(r"(\{\w+\}[.,;:]?)", self.session.conventions.worded(self.session.problem.brief)):
+        self._worded = self.session.conventions.worded(self.session.problem.brief)
+        for piece in re.split(r"(\{\w+\}[.,;:]?)", self._worded):
             match = re.fullmatch(r"\{(\w+)\}([.,;:]?)", piece)
             if match is None:
                 self._words(piece)
@@ -303,6 +304,9 @@ class Brief(QWidget):
 
     def refresh(self) -> None:
         """Follow the session: numbers as typed, those that do not work underlined, the reason below."""
+        if self._worded != self.session.conventions.worded(self.session.problem.brief):
+            self.rebuild()
+            return
         troubled = self.session.troubled_givens()
         for name, field in self.fields.items():
             text = self.session.given_text(name)
@@ -319,7 +323,7 @@ class Brief(QWidget):
         self._count_beforehand()
         self.slide_words.setVisible(not self.slide.isHidden())
         trouble = self.session.trouble
-        reason = _sentence(str(trouble)) if trouble else ""
+        reason = _sentence(self.session.conventions.worded(str(trouble))) if trouble else ""
         if reason != self.reason.text():
             self.reason.setText(reason)
             self.reason.setVisible(trouble is not None)

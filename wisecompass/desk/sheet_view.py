@@ -373,12 +373,14 @@ class SheetView(QWidget):
         drawing, page = self.session.drawing, self.session.page
         if drawing is None or page is None or not drawing.placed:
             return None
-        mark = self.mark_at(at)
+        folds = {m.name: m for m in page.marks if isinstance(m, marks.Segment) and m.pen is Pen.GIVEN}
+        x, y = self.view.mm(at)
         for view in drawing.placed:
             if view.step <= self.session.step:
-                spots = (self.view.px(*page.placements[""].at(x, y)) for x, y in view.spots)
-                near = any(math.hypot(spot.x() - at.x(), spot.y() - at.y()) < PICK for spot in spots)
-                if near or (mark is not None and mark.name == view.fold):
+                spots = (page.placements[""].at(*spot) for spot in view.spots)
+                fold = folds[view.fold]
+                away = _distance_to_segment(x, y, fold.x1, fold.y1, fold.x2, fold.y2)
+                if min(away, *(math.dist(spot, (x, y)) for spot in spots)) < PICK * 0.8 / self.view.k:
                     return view
         return None
 

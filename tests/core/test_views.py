@@ -1,0 +1,267 @@
+"""The engine of views: folds, transfers, places, pictures in space, words of both schools and tables of points."""
+
+from __future__ import annotations
+
+import math
+import tempfile
+import unittest
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tests.core.solving import found, solved
+from wisecompass import catalogue
+from wisecompass.arithmetic import BALL, PLAIN
+from wisecompass.drafting.conventions import Conventions, Naming, Projection, Vocabulary
+from wisecompass.drafting.errors import BadDocument
+from wisecompass.drafting.marks import Dot, bounds
+from wisecompass.drafting.solve import Drawing, certify, construct, draw
+from wisecompass.drafting.wording import sentence
+from wisecompass.exchange.points import as_givens, load_points, read_points, write_points
+from wisecompass.exchange.report import report
+from wisecompass.folio.fit import advice
+from wisecompass.folio.page import Title, compose
+from wisecompass.folio.paper import Paper
+from wisecompass.geometry.visibility import seen_parts
+
+SPACE = [name for name in catalogue.ids() if name.startswith("space/")]
+SCHOOLS = [Conventions(projection, naming) for projection in Projection for naming in Naming]
+
+
+def drawn(problem_id: str, conventions: Conventions | None = None, method: str | None = None, **raw: str) -> Drawing:
+    problem = catalogue.problem(problem_id)
+    return draw(problem, problem.read(raw), problem.method(method), conventions)
+
+
+class AuxiliaryViews(unittest.TestCase):
+    def images(self, drawing: Drawing) -> dict[str, tuple[float, float]]:
+        return {m.name: (m.x, m.y) for m in drawing.marks if isinstance(m, Dot) and m.name}
+
+    def test_a_view_is_the_projection_of_space_on_its_plane(self) -> None:
+        """Every pair of points is as far apart on the sheet as their projections on the plane that the picture shows."""
+        for conventions in SCHOOLS:
+            for problem_id in ("space/lamina", "space/skew-lines", "space/point-to-plane", "space/line-from-ends"):
+                methods = {"space/line-from-ends": "auxiliary view"}
+                drawing = drawn(problem_id, conventions, methods.get(problem_id))
+                dots = self.images(drawing)
+                self.assertTrue(drawing.placed)
+                for view in drawing.placed:
+                    axes = np.array([view.along, view.across])
+                    np.testing.assert_allclose(axes @ axes.T, np.eye(2), atol=1e-9)
+                    np.testing.assert_allclose(axes @ np.array(view.outward), 0, atol=1e-9)
+                    seen = {
+                        name: (np.array(place), np.array(dots[label]))
+                        for name, (place, _) in drawing.in_space.items()
+                        if (label := conventions.auxiliary_name(name, int(view.name))) in dots
+                    }
+                    self.assertGreater(len(seen), 1)
+                    for p, on_p in seen.values():
+                        for q, on_q in seen.values():
+                            flat = float(np.linalg.norm(axes @ (p - q)))
+                            self.assertAlmostEqual(float(np.linalg.norm(on_p - on_q)), flat, 7)
+
+    def test_projectors_are_square_to_every_fold(self) -> None:
+        for conventions in SCHOOLS:
+            drawing = drawn("space/lamina", conventions)
+            dots = self.images(drawing)
+            view = drawing.placed[0]  # off the top view
+            for name in "ABC":
+                low, new = dots[conventions.top_name(name)], dots[conventions.auxiliary_name(name, 1)]
+                across = (new[0] - low[0]) * view.dy - (new[1] - low[1]) * view.dx
+                self.assertAlmostEqual(across, 0, 7)
+
+    def test_a_fold_line_keeps_clear_and_views_do_not_cover_each_other(self) -> None:
+        for conventions in SCHOOLS:
+            for problem_id in SPACE:
+                drawing = drawn(problem_id, conventions)
+                for view in drawing.placed:
+                    self.assertGreater(abs(view.place), 1)
+                views = [np.array(view.spots) for view in drawing.placed]
+                dots = self.images(drawing)
+                for label in (conventions.front_name, conventions.top_name):
+                    own = [dots[label(name)] for name in drawing.in_space if label(name) in dots and name in "ABCDEFPQ"]
+                    views.append(np.array(own))
+                for i, one in enumerate(views):
+                    for other in views[:i]:
+                        self.assertTrue(self._apart(one, other), (problem_id, conventions))
+
+    def _apart(self, one: NDArray[np.float64], other: NDArray[np.float64]) -> bool:
+        """Whether some line parts two sets of points."""
+        angles = np.radians(np.arange(0, 360, 1.0))
+        ways = np.array([np.cos(angles), np.sin(angles)])
+        return bool(((one @ ways).max(axis=0) < (other @ ways).min(axis=0) + 1e-9).any())
+
+    def test_distances_are_taken_from_a_datum_through_the_nearest_point(self) -> None:
+        """No distance is longer than the view is deep, however high the figure stands."""
+        for lift in (0, 500):
+            raw = {
+                name: f"{x}, {f}, {z + lift}"
+                for name, (x, f, z) in zip("ABC", ((10, 12, 16), (45, 40, 57), (102, 15, 24)), strict=True)
+            }
+            steps = [step for step in drawn("space/lamina", **raw).steps if step.verb == "transfer"]
+            self.assertLess(max(float(step.setting or 0) for step in steps[:3]), 42)
+            self.assertEqual(min(float(step.setting or 0) for step in steps[:3]), 0)
+
+    def test_dragging_a_view_changes_its_place_and_no_finding(self) -> None:
+        problem = catalogue.problem("space/lamina")
+        typed = problem.read({})
+        free = draw(problem, typed, problem.methods[0])
+        for place in (70.0, -45.0):
+            moved = draw(problem, typed, problem.methods[0], places={"1": place})
+            self.assertAlmostEqual(moved.placed[0].place, place)
+            self.assertEqual(free.findings.keys(), moved.findings.keys())
+            for name, value in free.findings.items():
+                self.assertAlmostEqual(float(str(value)), float(str(moved.findings[name])), 8)
+        near, far = (draw(problem, typed, problem.methods[0], places={"1": p}) for p in (20.0, 50.0))
+        for (x1, y1), (x2, y2) in zip(near.placed[0].spots, far.placed[0].spots, strict=True):
+            self.assertAlmostEqual(x2 - x1, 30 * near.placed[0].dx, 6)
+            self.assertAlmostEqual(y2 - y1, 30 * near.placed[0].dy, 6)
+        ball = construct(problem, typed, problem.methods[0], BALL, places={"1": -45.0})
+        self.assertTrue(all(check.residual.contains(0) for check in ball.checks))  # type: ignore[attr-defined]
+
+    def test_names_follow_the_school(self) -> None:
+        primes, indices = Conventions(), Conventions(naming=Naming.INDICES)
+        self.assertEqual((primes.auxiliary_name("A", 1), primes.auxiliary_name("A", 2)), ("a₁", "a₂"))
+        self.assertEqual((indices.auxiliary_name("A", 1), indices.auxiliary_name("A", 2)), ("A₂", "A₃"))
+
+    def test_third_angle_puts_the_top_view_above_and_turns_nothing_over(self) -> None:
+        first, third = (drawn("space/lamina", Conventions(projection)) for projection in Projection)
+        one, other = self.images(first), self.images(third)
+        self.assertLess(one["a"][1], one["a′"][1])
+        self.assertGreater(other["a"][1], other["a′"][1])
+        for view in ("", "′"):
+            for p, q in (("a", "b"), ("b", "c")):
+                d = [tuple(np.subtract(dots[q + view], dots[p + view])) for dots in (one, other)]
+                self.assertAlmostEqual(d[0][0], d[1][0], 9)
+                self.assertAlmostEqual(d[0][1], d[1][1], 9)
+
+
+class Planning(unittest.TestCase):
+    def test_every_figure_of_space_fits_its_sheet_in_every_school(self) -> None:
+        for conventions in SCHOOLS:
+            for problem_id in SPACE:
+                page = compose(drawn(problem_id, conventions), Paper(), Title(), conventions)
+                left, low, right, high = bounds(page.marks)
+                self.assertTrue(left > 6 and low > 6 and right < 291 and high < 204, (problem_id, conventions))
+
+    def test_advice_names_scale_and_paper_that_work(self) -> None:
+        drawing, conventions = drawn("space/hyperbolic-paraboloid"), Conventions()
+        said = advice(drawing, Paper(), conventions, None)
+        self.assertEqual(
+            said, "At 1:2 to fit A4; A3 takes it at 1:1." if "A3" in said else "At 1:2 to fit A4; A2 takes it at 1:1."
+        )
+        larger = Paper("A3" if "A3" in said else "A2")
+        self.assertEqual(advice(drawing, larger, conventions, None), "")
+        self.assertGreaterEqual(compose(drawing, larger, Title(), conventions).scale, 1)
+        off = advice(drawing, Paper(), conventions, Fraction(2))
+        self.assertIn("At 2:1 the figure runs off A4: it fits at 1:2", off)
+        self.assertEqual(advice(drawn("lines/bisect-angle"), Paper(), conventions, None), "")
+
+
+class InSpace(unittest.TestCase):
+    def test_points_are_known_from_the_step_that_finds_them(self) -> None:
+        drawing = drawn("space/line-meets-plane")
+        places, truth = drawing.in_space, drawing.problem.find_truth(drawing.typed, PLAIN)
+        for name in "ABCPQR":
+            point = truth.points[name]
+            np.testing.assert_allclose(places[name][0], (point.x, point.front, point.above), atol=1e-8)  # type: ignore[union-attr]
+        self.assertLess(places["A"][1], places["R"][1])
+        self.assertIn(("P", "Q"), {(beam.a, beam.b) for beam in drawing.beams})
+
+
+class Visibility(unittest.TestCase):
+    FACE = ((0.0, 0.0, 5.0), (10.0, 0.0, 5.0), (0.0, 10.0, 5.0))
+
+    def test_an_edge_behind_a_face_is_hidden_only_where_it_is_covered(self) -> None:
+        self.assertEqual(
+            seen_parts((-5, 2, 0), (15, 2, 0), [self.FACE]), [(0.0, 0.25, True), (0.25, 0.65, False), (0.65, 1.0, True)]
+        )
+        self.assertEqual(seen_parts((-5, 2, 9), (15, 2, 9), [self.FACE]), [(0.0, 1.0, True)])
+        self.assertEqual(seen_parts((-5, -2, 0), (15, -2, 0), [self.FACE]), [(0.0, 1.0, True)])
+
+    def test_an_edge_that_goes_through_is_hidden_from_there_on(self) -> None:
+        parts = seen_parts((1, 1, 9), (5, 1, 1), [self.FACE])
+        self.assertEqual(parts, [(0.0, 0.5, True), (0.5, 1.0, False)])
+
+    def test_a_face_seen_on_edge_hides_nothing(self) -> None:
+        edge_on = ((0.0, 0.0, 0.0), (10.0, 0.0, 0.0), (5.0, 0.0, 9.0))
+        self.assertEqual(seen_parts((0, -1, 1), (10, 1, 1), [edge_on]), [(0.0, 1.0, True)])
+
+
+class Words(unittest.TestCase):
+    def test_plans_and_elevations_in_every_sentence(self) -> None:
+        plans = Conventions(vocabulary=Vocabulary.PLANS)
+        for problem_id in SPACE:
+            problem = catalogue.problem(problem_id)
+            typed = problem.read({})
+            certificate = certify(problem, typed, problem.methods[0], plans)
+            told = report(problem, problem.methods[0], typed, certificate, plans)
+            texts = [told["brief"], *told["cautions"], *(step["text"] for step in told["steps"])]
+            for text in texts:
+                self.assertNotRegex(text, r"\b[HV]P\b|front view|top view|Front view|Top view")
+                self.assertRegex(text, r"^[A-Z“(a-z]")
+        self.assertEqual(
+            plans.worded("HP is level. VP stands."), "The horizontal plane is level. The vertical plane stands."
+        )
+        self.assertEqual(Conventions().worded("HP"), "HP")
+
+    def test_a_step_says_where_its_distance_comes_from(self) -> None:
+        step = next(s for s in drawn("space/lamina").steps if s.verb == "transfer" and s.setting)
+        self.assertRegex(
+            sentence(step), r"^Projector from \w+ square to X₁Y₁; dividers at [\d.]+ mm \(\w+′ from datum for X₁Y₁\)"
+        )
+
+
+class Tables(unittest.TestCase):
+    def test_points_go_out_and_come_in_again(self) -> None:
+        text = write_points(solved("space/dihedral-angle").points)
+        self.assertTrue(text.startswith("name,x,front,above\nA,10,12,16\n"))
+        problem = catalogue.problem("space/dihedral-angle")
+        again = problem.read(as_givens(problem, read_points(text)))
+        self.assertEqual(found(certify(problem, again, problem.methods[0])), found(solved("space/dihedral-angle")))
+
+    def test_points_set_distances_where_the_givens_are_distances(self) -> None:
+        points = read_points("A,5,14,9\nB,52,52,61\n")
+        problem = catalogue.problem("space/line-from-ends")
+        got = found(certify(problem, problem.read(as_givens(problem, points)), problem.methods[0]))
+        self.assertAlmostEqual(got["true_length"], math.sqrt(6357), 9)
+
+    def test_units_and_separators(self) -> None:
+        problem = catalogue.problem("space/lamina")
+        typed = problem.read(as_givens(problem, read_points("A; 1 in; 12; 16\nB;45;40;57\nC;102;15;24")), unit="in")
+        first = typed["A"].items[0].evaluate(PLAIN)  # type: ignore[union-attr]
+        second = typed["A"].items[1].evaluate(PLAIN)  # type: ignore[union-attr]
+        self.assertAlmostEqual(float(first), 25.4)
+        self.assertAlmostEqual(float(second), 12)
+
+    def test_what_is_wrong_is_said_with_line_and_column(self) -> None:
+        for text, words in (
+            ("A,1,2\n", "line 1: 3 columns"),
+            ("name,x,front,above\nA,1,two,3\n", r"line 2, column 3 \(front\): “two”"),
+            ("A,1,2,3\n\n# a remark\nA,4,5,6\n", "line 4, column 1: A stands there twice"),
+            (",1,2,3\n", "line 1, column 1"),
+            ("", "holds no points"),
+            ("name,x,front,above\n", "holds no points"),
+            ('A,1,2,"3\n', "not a table"),
+            ("A,1/0,2,3\n", r"line 1, column 2 \(x\)"),
+        ):
+            with self.subTest(text=text), self.assertRaisesRegex(BadDocument, words):
+                read_points(text)
+        with self.assertRaisesRegex(BadDocument, "none of the points X"):
+            as_givens(catalogue.problem("space/lamina"), read_points("X,1,2,3"))
+
+    def test_files_that_cannot_be_read(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            for name, data, words in (("a.csv", b"\xff\xfe", "not UTF-8"), ("b.csv", b"A,1,2,3\n" * 200_000, "too large")):
+                path = Path(folder) / name
+                path.write_bytes(data)
+                with self.assertRaisesRegex(BadDocument, words):
+                    load_points(path)
+            with self.assertRaisesRegex(BadDocument, "cannot be read"):
+                load_points(Path(folder) / "none.csv")
+
+
+if __name__ == "__main__":
+    unittest.main()
