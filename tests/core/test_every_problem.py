@@ -191,7 +191,7 @@ class EverySlip(unittest.TestCase):
                     differs = [
                         name
                         for name, value in drawn.items()
-                        if name not in truth.findings or abs(float(value) - float(truth.findings[name])) > 0.01  # type: ignore[arg-type]
+                        if truth.findings.get(name) is None or abs(float(value) - float(truth.findings[name])) > 0.01  # type: ignore[arg-type]
                     ]
                     self.assertTrue(differs, drawn)
 

@@ -193,7 +193,7 @@ class WordsAndAdvice(SpaceTest):
         said = self.window.strip.text()
         self.assertIn("plan", said)
         self.assertNotIn("view", said)
-        self.assertIn("the vertical plane", " ".join(w.text() for w in self.window.brief.findChildren(QLabel)))
+        self.assertIn("the vertical plane", "".join(w.text() for w in self.window.brief.findChildren(QLabel)))
 
     def test_scale_and_paper_are_advised_under_the_sentence(self) -> None:
         self.session.set_problem("space/hyperbolic-paraboloid")

@@ -23,7 +23,7 @@ from wisecompass.geometry.plane import Line, Point
 CLEAR = 0.13
 """White between a view and the fold line of the next, as a share of the figure's size: room for letters."""
 
-BETWEEN = 8
+BETWEEN = 5
 """Parts into which the way between two points of a view is cut to find what it covers."""
 
 LEAST_CLEAR = 1.0

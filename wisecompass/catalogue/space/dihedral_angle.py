@@ -32,11 +32,12 @@ from wisecompass.catalogue.space.planes import (
     face,
     given,
     normal,
+    outline,
     start_faces,
     typed_point,
     views_for,
 )
-from wisecompass.catalogue.space.two_faces import ALL, FIRST, SECOND, common, line_direction, place_of
+from wisecompass.catalogue.space.two_faces import ALL, FIRST, SECOND, common, line_direction, place_of, stretches
 from wisecompass.drafting import givens
 from wisecompass.drafting.auxiliary import auxiliary
 from wisecompass.drafting.board import Board
@@ -111,6 +112,7 @@ def _angle(b: Board, m: Meeting, ends: bool) -> None:
         line = low.line(*m.points)
         length_in = auxiliary(views, low, line, names, before=up, why="along the common line, for its true length")
         share(length_in, low)
+        outline(views, length_in, FIRST, SECOND)
         line = length_in.line(*m.points)
         why = "square to the true length, to see the line as a point"
         view = auxiliary(views, length_in, line, names, square=True, why=why)
@@ -182,6 +184,12 @@ def angle_of_cuts(g: TwoFaces, number: Make) -> dict[str, Number]:
     return {"dihedral_angle": atan2_deg(absolute(turn), absolute(along))}
 
 
+@slip("the common line drawn as far as the longer of both faces goes, beyond where both exist")
+def drawn_beyond(g: TwoFaces, number: Make) -> dict[str, Number]:
+    lengths = [distance3(place_of(g, start), place_of(g, end)) for start, end in stretches(g)]
+    return {"line_length": max(lengths, key=float)} if lengths else {}
+
+
 def _turned(g: TwoFaces) -> dict[str, str]:
     """F moved along the normal's greatest part."""
     n, f = normal(g, SECOND), given(g, "F")
@@ -223,6 +231,6 @@ PROBLEM = Problem(
             strict=True,
         ),
     ),
-    slips=(angle_in_front, angle_of_cuts),
+    slips=(angle_in_front, angle_of_cuts, drawn_beyond),
     cautions=(MODEL,),
 )

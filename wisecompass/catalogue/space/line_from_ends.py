@@ -180,6 +180,13 @@ def whole_height(g: Ends, number: Make) -> dict[str, Number]:
     return {"true_length": hypot(plan, g.b_above), "inclination_hp": atan2_deg(absolute(g.b_above), plan)}
 
 
+@slip("the auxiliary view given the distances from VP instead of the heights")
+def from_the_wrong_view(g: Ends, number: Make) -> dict[str, Number]:
+    along, away, _ = _step(g)
+    plan = hypot(along, away)
+    return {"true_length": hypot(plan, away), "inclination_hp": atan2_deg(absolute(away), plan)}
+
+
 PROBLEM = Problem(
     id="space/line-from-ends",
     title="True length of a line from its ends",
@@ -208,6 +215,6 @@ PROBLEM = Problem(
             strict=True,
         ),
     ),
-    slips=(front_view_measured, whole_height),
+    slips=(front_view_measured, whole_height, from_the_wrong_view),
     cautions=(WORK,),
 )

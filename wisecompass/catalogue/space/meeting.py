@@ -308,12 +308,13 @@ def _levels(m: Meeting, drawn: View, met: View) -> list[str]:
         beyond = sum(outside(drawn, cut, pair) for names in (FIRST, SECOND) for pair in crossed(drawn, along, names, cut))
         return -beyond - 3 * max(0.0, math.dist(spots[name], middle) / reach - 1.0)
 
+    goods = {name: good(name) for name in serving}
     if m.how.shared:
-        return [max(serving, key=good)]
+        return [max(serving, key=goods.__getitem__)]
 
     def worth(two: Sequence[str]) -> tuple[bool, float]:
         apart = math.dist(spots[two[0]], spots[two[1]])
-        return apart > 0.05 * reach, good(two[0]) + good(two[1]) + apart / reach
+        return apart > 0.05 * reach, goods[two[0]] + goods[two[1]] + apart / reach
 
     pairs = [list(two) for two in combinations(serving, 2)]
     return max(pairs, key=worth)

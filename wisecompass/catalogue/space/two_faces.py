@@ -100,6 +100,13 @@ def common(g: Givens) -> Common:
     return Common(shared, start, end, flat, not away, not (along or away), flat and not away)
 
 
+def stretches(g: Givens) -> list[tuple[Spot, Spot]]:
+    """The part of the line that each face has; faces that lie on one side of the other's plane have none."""
+    sides = dict(zip(ALL, g.decide_all(lambda h: [side(h, name) for name in ALL]), strict=True))
+    found = (_stretch(g, names, sides) for names in (FIRST, SECOND))
+    return [stretch for stretch in found if stretch is not None]
+
+
 def _parts(v: Point3) -> tuple[Number, Number, Number]:
     return v.x, v.front, v.above
 
