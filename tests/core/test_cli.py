@@ -209,9 +209,9 @@ class Exporting(unittest.TestCase):
                 "--dxf-dir",
                 str(folder / "d"),
             )
-            self.assertEqual((code, out), (0, "28 pages exported\n"))
-            self.assertEqual(len(list((folder / "s").glob("*.svg"))), 28)
-            self.assertEqual(len(list((folder / "d").glob("*.dxf"))), 28)
+            self.assertEqual((code, out), (0, "34 pages exported\n"))
+            self.assertEqual(len(list((folder / "s").glob("*.svg"))), 34)
+            self.assertEqual(len(list((folder / "d").glob("*.dxf"))), 34)
             self.assertTrue((folder / "a.pdf").read_bytes().startswith(b"%PDF"))
 
     def test_schema(self) -> None:

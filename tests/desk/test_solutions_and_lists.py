@@ -208,7 +208,7 @@ class Pages(DeskTest):
     def test_figures_of_one_sheet_are_told_apart(self) -> None:
         rows = [item.text(0) for item in self.window.index._items()]
         self.assertIn("1 Wheelwright · square in circle", rows)
-        self.assertIn("4 Roofer", rows)
+        self.assertIn("7 Canopy", rows)
         self.assertEqual(len(rows) - len(set(rows)), 3, "two roundels, roots and conics are drawn twice")
 
     def test_searching_draws_no_sign_that_is_not_there_yet(self) -> None:

@@ -71,9 +71,9 @@ def answer_row(answer: Answer, units: Units = Units.MM) -> Row:
         return Row(RowKind.ANSWER, name, "none", "there is none for these numbers", "none")
     if isinstance(answer.value, list):
         point = answer.kind is Kind.POINT
-        shown = ", ".join(measured(value, "mm", units, 2).split(" ")[0] for value in answer.value)
+        shown = ", ".join(measured(value, "mm", units, 2 if point else 1).split(" ")[0] for value in answer.value)
         proof = "exact" if answer.bound == 0 else f"proved ± {power_text(answer.bound)}"
-        below = f"x, in front, above; {proof}" if point else f"{shown}; {proof}"
+        below = f"x, in front, above; {proof}" if point else shown
         head = f"({shown})" if point else f"{len(answer.value)} of them"
         return Row(RowKind.ANSWER, name, head, below, ", ".join(map(repr, answer.value)))
     if not isinstance(answer.value, float):

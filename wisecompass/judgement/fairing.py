@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from scipy.interpolate import CubicSpline
 from scipy.spatial import KDTree
 
-from wisecompass.drafting.marks import Curve
+from wisecompass.drafting.marks import Curve, Ellipse, sampled
 from wisecompass.drafting.recorder import Faired
 from wisecompass.geometry.curves import at
 from wisecompass.geometry.plane import Point
@@ -63,8 +63,11 @@ def _away(truth: Truth, drawn: KDTree | None) -> Callable[[float, float], float]
 
 def _drawn(marks: Sequence[Mark], block: str) -> KDTree | None:
     """Places close together along the true curves that are drawn in a block."""
-    pieces = [piece for mark in marks if isinstance(mark, Curve) and mark.block == block for piece in mark.pieces()]
-    return KDTree([at(piece, share / CLOSE) for piece in pieces for share in range(CLOSE + 1)]) if pieces else None
+    here = [mark for mark in marks if mark.block == block]
+    pieces = [piece for mark in here if isinstance(mark, Curve) for piece in mark.pieces()]
+    places = [at(piece, share / CLOSE) for piece in pieces for share in range(CLOSE + 1)]
+    places += [spot for mark in here if isinstance(mark, Ellipse) for spot in sampled(mark, 20 * CLOSE)]
+    return KDTree(places) if places else None
 
 
 def in_order(points: Sequence[Point]) -> list[Point]:

@@ -93,7 +93,8 @@ def straight_elements(b: Board, g: Saddle) -> None:
     middle = low.images["O"]
     half, across = g.major / 2, plane.distance(middle, low.images["B"])
     b.find("minor", across * 2)
-    b.fair_ellipse(middle, half, across, 0, [low.images[n] for n in "ABCD"], why="the rim in plan")
+    in_plan = [end for k in range(g.elements + 1) for end in _ends(b, k, " in plan")]
+    b.fair_ellipse(middle, half, across, 0, in_plan, why="the rim in plan")
     b.plot(*rim)
     ends = sorted(rim, key=lambda p: float(p.x)) if b.drawing else rim
     b.fair_curve(lambda: _rim(g), ends, "rim", why="the rim in elevation")
@@ -301,8 +302,9 @@ def _true_lengths(b: Board, g: Saddle, views: Views, rim: list[Point]) -> None:
             along = b.lay_off(base, foot, flat, f"base of {k}", why=f"the plan of element {k}, and of element {n - k}")
             high = b.carried(upright, rise, f"height of {k}")
             b.joined(along, high, pen=Pen.OUTLINE)
-            b.letter(Point(along.x, along.y - g.major / 30), str(k), anchor="centre")
-            b.check(f"elements {k} and {n - k} are equally long", lengths[k] - hypot(along.x - foot.x, high.y - foot.y))
+            b.letter(Point(foot.x - g.major / 60, high.y - g.major / 80), str(k), anchor="right")
+    for k in range((n + 1) // 2):
+        b.check(f"elements {k} and {n - k} are equally long", lengths[k] - lengths[n - k])
     b.find("element_lengths", tuple(lengths))
 
 
