@@ -142,7 +142,7 @@ def pick(score_first: Number, score_second: Number, first: Number, second: Numbe
 
 def roughly(x: Number) -> float:
     """A number as a float, for planning where things go: a ball's middle, the middle hand of an array."""
-    return float(_room(x).roughly(x))
+    return x if type(x) is float else float(_room(x).roughly(x))
 
 
 def sign_of(x: Number) -> int:

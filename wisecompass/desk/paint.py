@@ -73,6 +73,7 @@ class MarkPainter:
         self._colors: dict[tuple[Pen, Stand], QColor] = {}
         self._dots: dict[tuple[Pen, Stand], list[tuple[float, float]]] = {}
         self._texts: list[tuple[marks.Text, QColor]] = []
+        self._lettered_with: tuple[QFont, QColor] | None = None
 
     def paint(self, drawn: Iterable[tuple[Mark, Stand]]) -> None:
         """Paint all marks, lettering last."""
@@ -95,7 +96,7 @@ class MarkPainter:
             self._one(mark, stand)
         self.painter.restore()
         self._paint_dots()
-        for text, color in self._texts:
+        for text, color in sorted(self._texts, key=lambda pair: (pair[0].height, pair[1].rgb())):
             self._letter(text, color)
 
     def _paint_dots(self) -> None:
@@ -209,8 +210,10 @@ class MarkPainter:
         if text.anchor != "left":
             shift = metrics.horizontalAdvance(text.text) / (2 if text.anchor == "centre" else 1)
         painter, at = self.painter, self.view.px(text.x, text.y)
-        painter.setFont(font)
-        painter.setPen(color)
+        if self._lettered_with != (font, color):
+            self._lettered_with = (font, color)
+            painter.setFont(font)
+            painter.setPen(color)
         if text.angle == 0.0:
             painter.drawText(QPointF(at.x() - shift, at.y()), text.text)
             return

@@ -257,23 +257,46 @@ class StepStrip(QWidget):
         painter.setPen(QPen(accent, 2))
         painter.drawLine(first, now)
         pitch = (last.x() - first.x()) / max(1, self.count)
+        if pitch < 26:
+            self._paint_many(painter, pitch)
+            return
         for n in range(1, self.count + 2):
             at = self.dot_centre(n)
             current = n == self.session.step
-            radius = 10.0 if pitch >= 26 else max(3.0, pitch * 0.36)
+            radius = 10.0
             done = n < self.session.step
             painter.setPen(
                 QPen(self.theme.color("vermilion") if current else accent if done else edge, 2 if current else 1.4)
             )
-            painter.setBrush(self.theme.color("panel") if not done or pitch >= 26 else accent)
+            painter.setBrush(self.theme.color("panel"))
             if n > self.count:
                 painter.drawRect(QRectF(at.x() - radius, at.y() - radius * 0.8, 2 * radius, radius * 1.6))
                 continue
             painter.drawEllipse(at, radius, radius)
-            if pitch >= 26:
-                painter.setPen(QPen(self.theme.color("vermilion") if current else accent if done else ink, 1.2))
-                square = QRectF(at.x() - 5, at.y() - 5, 10, 10)
-                instruments.sign(painter, square, drawing.steps[n - 1].instrument)
-            elif current:
-                painter.setBrush(self.theme.color("vermilion"))
-                painter.drawEllipse(at, radius + 1.5, radius + 1.5)
+            painter.setPen(QPen(self.theme.color("vermilion") if current else accent if done else ink, 1.2))
+            square = QRectF(at.x() - 5, at.y() - 5, 10, 10)
+            instruments.sign(painter, square, drawing.steps[n - 1].instrument)
+
+    def _paint_many(self, painter: QPainter, pitch: float) -> None:
+        """So many steps that their dots have no room for a sign: each kind in one go, for there may be hundreds."""
+        accent, edge, panel = self.theme.color("accent"), self.theme.color("edge"), self.theme.color("panel")
+        radius, now = max(3.0, pitch * 0.36), self.session.step
+        done = [self.dot_centre(n) for n in range(1, min(now, self.count + 1))]
+        ahead = [self.dot_centre(n) for n in range(now + 1, self.count + 1)]
+        for places, color, width in (
+            (done, accent, 2 * radius),
+            (ahead, edge, 2 * radius),
+            (ahead, panel, 2 * radius - 2.8),
+        ):
+            if places:
+                painter.setPen(QPen(color, width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+                painter.drawPoints(places)
+        vermilion = self.theme.color("vermilion")
+        painter.setPen(QPen(vermilion if now > self.count else edge, 2 if now > self.count else 1.4))
+        painter.setBrush(panel)
+        end = self.dot_centre(self.count + 1)
+        painter.drawRect(QRectF(end.x() - radius, end.y() - radius * 0.8, 2 * radius, radius * 1.6))
+        if now <= self.count:
+            painter.setBrush(vermilion)
+            painter.setPen(QPen(vermilion, 2))
+            painter.drawEllipse(self.dot_centre(now), radius + 1.5, radius + 1.5)

@@ -157,7 +157,8 @@ def _planned(
         feet = {n: _dot(spot, along) for n, spot in spots.items()}
         low, high = min(feet.values()) - room, max(feet.values()) + room
         outermost = max(_dot(spot, away) for spot in spots.values())
-        before = [_dot(spot, away) for spot in taken if low <= _dot(spot, along) <= high]
+        ax, ay, bx, by = *along, *away
+        before = [x * bx + y * by for x, y in taken if low <= x * ax + y * ay <= high]
         gap = max([*before, outermost]) - outermost + room - min(0.0, *depths.values())
         start = outermost + gap
         new = [

@@ -32,6 +32,13 @@ def side(g: Any, name: str) -> Number:
     return dot(normal(g, other), given(g, name) - given(g, other[0]))
 
 
+def sides_of(g: Any) -> list[Number]:
+    """The same for all six corners."""
+    n, m = normal(g, FIRST), normal(g, SECOND)
+    first = [dot(m, given(g, name) - given(g, SECOND[0])) for name in FIRST]
+    return [*first, *(dot(n, given(g, name) - given(g, FIRST[0])) for name in SECOND)]
+
+
 def place_of(g: Any, spot: Spot) -> Point3:
     """A corner, or where the line crosses an edge."""
     if len(spot) == 1:
@@ -80,7 +87,7 @@ class Common:
 def common(g: Givens) -> Common:
     """How the faces meet."""
     u = g.decide_all(lambda h: _parts(line_direction(h)))
-    sides = dict(zip(ALL, g.decide_all(lambda h: [side(h, name) for name in ALL]), strict=True))
+    sides = dict(zip(ALL, g.decide_all(sides_of), strict=True))
     pairs = [(p, q) for p in FIRST for q in SECOND]
     apart = g.decide_all(lambda h: [_squared(given(h, q) - given(h, p)) for p, q in pairs])
     shared = tuple(pair for pair, sign in zip(pairs, apart, strict=True) if sign == 0)
@@ -102,7 +109,7 @@ def common(g: Givens) -> Common:
 
 def stretches(g: Givens) -> list[tuple[Spot, Spot]]:
     """The part of the line that each face has; faces that lie on one side of the other's plane have none."""
-    sides = dict(zip(ALL, g.decide_all(lambda h: [side(h, name) for name in ALL]), strict=True))
+    sides = dict(zip(ALL, g.decide_all(sides_of), strict=True))
     found = (_stretch(g, names, sides) for names in (FIRST, SECOND))
     return [stretch for stretch in found if stretch is not None]
 
