@@ -236,5 +236,19 @@ def _python(text: str) -> str:
     return re.sub(r"√(\d+)", r"(\1**0.5)", spaced)
 
 
+class QuickFractions(unittest.TestCase):
+    def test_both_kinds_of_fractions_decide_alike_and_know_no_roots(self) -> None:
+        from wisecompass.arithmetic import sqrt
+        from wisecompass.arithmetic.systems import EXACT, RATIONAL
+
+        for text in ("7/3", "0.1", "-12", "1 1/2 in"):
+            typed = read(text, "mm")
+            quick, plain = typed.evaluate(RATIONAL), typed.evaluate(EXACT)
+            self.assertEqual(str(quick), str(plain))
+            self.assertEqual((quick > 0) - (quick < 0), (plain > 0) - (plain < 0))  # type: ignore[operator]
+        with self.assertRaises(TypeError):
+            sqrt(RATIONAL.number(2))
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import sys
 from collections.abc import Callable, Sequence
 from fractions import Fraction
 from typing import TypeVar, cast
 
 from wisecompass.arithmetic.number import Number, sign_of
-from wisecompass.arithmetic.systems import BALL, EXACT, Arithmetic
+from wisecompass.arithmetic.systems import BALL, EXACT, RATIONAL, Arithmetic
 from wisecompass.arithmetic.undecided import Undecided
 
 MOST_BITS = 2560
@@ -26,11 +27,12 @@ def decide_sign(value: Callable[[Arithmetic], Number]) -> int:
 
 def decide_signs(values: Callable[[Arithmetic], Sequence[Number]], *, rational: bool = True) -> tuple[int, ...]:
     """The signs of several values that are evaluated together; without ``rational`` exact numbers are not tried."""
+    quick = "flint" in sys.modules
     try:
-        exact = values(EXACT) if rational else ()
+        exact = values(RATIONAL if quick else EXACT) if rational else ()
     except TypeError:
         exact = ()
-    if exact and all(isinstance(value, Fraction | int) for value in exact):
+    if exact and all(isinstance(value, Fraction | int) or type(value).__name__ == "fmpq" for value in exact):
         return tuple((value > 0) - (value < 0) for value in cast("Sequence[Fraction]", exact))
     from wisecompass.arithmetic import ball
 

@@ -39,7 +39,7 @@ def _room(x: object) -> ModuleType:
         from wisecompass.arithmetic import hand
 
         return hand
-    if kind.__module__.startswith("flint"):
+    if kind.__module__.startswith("flint") and kind.__name__ != "fmpq":
         from wisecompass.arithmetic import ball
 
         return ball

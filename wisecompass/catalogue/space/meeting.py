@@ -39,6 +39,8 @@ class Meeting:
     how: Common
     lines: dict[View, Line] = field(default_factory=dict)
     points: tuple[str, str] = ("I", "J")
+    served: dict[tuple[int, int], tuple[list[str], dict[str, float]]] = field(default_factory=dict)
+    """What ``_serving`` has found for a pair of views."""
 
     @property
     def pair(self) -> tuple[View, View]:
@@ -277,6 +279,13 @@ def _enough(m: Meeting, drawn: View, met: View) -> bool:
 
 def _serving(m: Meeting, drawn: View, met: View) -> tuple[list[str], dict[str, float]]:
     """Corners whose level cuts both faces, none at the level of a shared corner, and how high each corner is."""
+    key = (id(drawn), id(met))
+    if key not in m.served:
+        m.served[key] = _looked_for(m, drawn, met)
+    return m.served[key]
+
+
+def _looked_for(m: Meeting, drawn: View, met: View) -> tuple[list[str], dict[str, float]]:
     fold, along = drawn.away[met], fold_between(drawn, met)
     away = {name: roughly(plane.distance_to_line(drawn.images[name], fold)) for name in ALL}
     size = max(away.values()) - min(away.values()) or 1.0
