@@ -85,6 +85,10 @@ class MarkPainter:
         for mark, stand in drawn:
             if isinstance(mark, marks.Segment):
                 lines.setdefault((mark.pen, stand), []).append(QLineF(mark.x1, mark.y1, mark.x2, mark.y2))
+            elif isinstance(mark, marks.Dot) and stand is not Stand.NEW:
+                self._dot(mark, stand)
+            elif isinstance(mark, marks.Text):
+                self._texts.append((mark, self._color(mark.pen, stand)))
             elif isinstance(mark, marks.Area):
                 self._area(mark)
             else:
@@ -172,8 +176,6 @@ class MarkPainter:
             painter.drawPath(path)
         elif isinstance(mark, marks.Dot):
             self._dot(mark, stand)
-        elif isinstance(mark, marks.Text):
-            self._texts.append((mark, self._color(mark.pen, stand)))
 
     def _dot(self, mark: marks.Dot, stand: Stand) -> None:
         if not mark.shown or stand is Stand.GHOST:

@@ -17,6 +17,7 @@ from wisecompass.drafting.errors import BadGiven, Infeasible, WiseCompassError
 from wisecompass.drafting.givens import Form, Typed
 from wisecompass.drafting.marks import Dot
 from wisecompass.drafting.problem import Method, Problem
+from wisecompass.drafting.recorder import Detail
 from wisecompass.drafting.sliding import given_of, nearest, reach
 from wisecompass.drafting.solve import Certificate, Drawing, certify, draw
 from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
@@ -28,8 +29,9 @@ from wisecompass.judgement.worth import Worth, judged, worths
 CERTIFY_AFTER = 40
 """Milliseconds of rest after a change before the proof is run, so that the sheet is painted first."""
 
-MANY_STEPS = 100
-"""Of a figure with more steps than this the construction lines follow what is typed only in the next pause."""
+MANY_STEPS, VERY_MANY_STEPS = 60, 110
+"""Of a figure with so many steps the construction lines follow what is typed only in the next pause, of one with very many
+its points and letters too; what is lined in follows each key."""
 
 CLOSED_FORMS_AFTER = 250
 """Milliseconds of rest before closed forms are looked for."""
@@ -339,11 +341,17 @@ class Session(QObject):
         try:
             typed = self._read(figure)
             kept = self.page if self._typing else None
-            lines = kept is None or self.last_step < MANY_STEPS
-            drawing = draw(self.problem, typed, self.method, self.conventions, figure.solution, lines, figure.places)
+            detail = Detail.WHOLE if kept is None else _detail(self.last_step)
+            drawing = draw(self.problem, typed, self.method, self.conventions, figure.solution, detail, figure.places)
             title = Title(self.folio.work, self.sheet.name, self.sheet.number)
             page = compose(
-                drawing, self.sheet.as_paper(), title, self.conventions, read_scale(figure.scale), kept, self.held
+                drawing,
+                self.sheet.as_paper(),
+                title,
+                self.conventions,
+                read_scale(figure.scale),
+                kept,
+                self.held or detail is Detail.RESULT,
             )
         except WiseCompassError as reason:
             self.trouble = reason
@@ -419,3 +427,8 @@ class Session(QObject):
         self._certify()
         self._closed_timer.stop()
         self._find_closed_forms()
+
+
+def _detail(steps: int) -> Detail:
+    """How much of a figure of so many steps follows each key."""
+    return Detail.WHOLE if steps < MANY_STEPS else Detail.POINTS if steps < VERY_MANY_STEPS else Detail.RESULT

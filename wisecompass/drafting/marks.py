@@ -280,8 +280,11 @@ def reach(mark: Mark) -> Sequence[Pair]:
         low, high = (start, start + sweep) if sweep > 0 else (start + sweep, start)
         quarters = range(math.ceil(low / 90), math.floor(high / 90) + 1)
         return (mark.end(0.0), mark.end(), *((cx + r * _COS[q % 4], cy + r * _COS[(q - 1) % 4]) for q in quarters))
-    return sampled(mark)
+    return sampled(mark, FEW) if isinstance(mark, Curve) else sampled(mark)
 
+
+FEW = 16
+"""Places along a curve that find its box near enough to make room for it."""
 
 _COS = (1, 0, -1, 0)
 

@@ -10,6 +10,7 @@ import math
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
+from enum import Enum
 from fractions import Fraction
 from typing import Any
 
@@ -54,6 +55,14 @@ class Faired:
     block: str
 
 
+class Detail(Enum):
+    """How much of a plain run is drawn: only what is lined in, that and the points, or all."""
+
+    RESULT = 0
+    POINTS = 1
+    WHOLE = 2
+
+
 class Recorder:
     """The memory of a board, in one arithmetic."""
 
@@ -63,14 +72,14 @@ class Recorder:
         conventions: Conventions | None = None,
         unsteadiness: Unsteadiness | None = None,
         solution: int = 1,
-        lines: bool = True,
+        detail: Detail = Detail.WHOLE,
         places: Mapping[str, float] | None = None,
     ) -> None:
         self.arithmetic = arithmetic
         self.conventions = conventions or Conventions()
         self.drawing = arithmetic is PLAIN
-        self._constructing = self.drawing
-        self._ruling = lines
+        self._constructing = self.drawing and detail is not Detail.RESULT
+        self._ruling = detail is Detail.WHOLE
         self.places = places or {}
         self.placed: list[Placed] = []
         self.beams: list[InSpace] = []

@@ -15,7 +15,7 @@ from wisecompass.drafting.givens import Typed, bind
 from wisecompass.drafting.hand import Hand, Unsteadiness
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.problem import Exactness, Method, Problem, Truth
-from wisecompass.drafting.recorder import Faired
+from wisecompass.drafting.recorder import Detail, Faired
 from wisecompass.drafting.step import Kind, Step
 from wisecompass.drafting.view import InSpace, Placed, Triple
 from wisecompass.geometry.plane import Point, distance
@@ -102,7 +102,7 @@ def construct(
     conventions: Conventions | None = None,
     solution: int = 1,
     unsteadiness: Unsteadiness | None = None,
-    lines: bool = True,
+    detail: Detail = Detail.WHOLE,
     places: Mapping[str, float] | None = None,
 ) -> Board:
     """Run a method in any arithmetic. ``places`` says where somebody has dragged the auxiliary views to.
@@ -111,7 +111,7 @@ def construct(
         Infeasible: the method does not serve these givens.
     """
     problem.require(method.only, typed)
-    board = Board(arithmetic, conventions, unsteadiness, solution, lines, places)
+    board = Board(arithmetic, conventions, unsteadiness, solution, detail, places)
     method.construct(board, bind(problem.givens, typed, arithmetic))
     return board
 
@@ -122,15 +122,17 @@ def draw(
     method: Method,
     conventions: Conventions | None = None,
     solution: int = 1,
-    lines: bool = True,
+    detail: Detail = Detail.WHOLE,
     places: Mapping[str, float] | None = None,
 ) -> Drawing:
-    """The construction in floats, with its marks; without ``lines`` only what is lined in and the points.
+    """The construction in floats, with its marks in as much ``detail`` as is wanted.
 
     Raises:
         BadGiven: there are not so many solutions. Infeasible: see ``construct``.
     """
-    board = construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution, lines=lines, places=places)
+    board = construct(
+        problem, typed, method, PLAIN, conventions=conventions, solution=solution, detail=detail, places=places
+    )
     _require_solution(solution, board.solutions)
     findings = {name: plain_value(value) for name, value in board.findings.items()}
     known = {name: (_coordinates_of(board.solid_point(name)), step) for name, step in board.known.items()}
