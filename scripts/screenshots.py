@@ -30,7 +30,7 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("spiral", "loci/archimedean-spiral", 30, ""),
     ("helix", "loci/helix", 0, ""),
     ("line-in-space", "space/line-inclined-to-both", 15, ""),
-    ("faces", "space/dihedral-angle", 45, ""),
+    ("faces", "space/dihedral-angle", 46, ""),
     ("saddle", "space/hyperbolic-paraboloid", 0, ""),
     ("box", "pictorial/box", 9, ""),
     ("hopper", "developments/rectangle-to-rectangle", 30, ""),

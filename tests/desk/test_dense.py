@@ -1,0 +1,97 @@
+"""Figures of very many steps: each key shows what is lined in, the pause after it the rest."""
+
+from __future__ import annotations
+
+import unittest
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from tests.desk.base import DeskTest
+from wisecompass.desk.session import MANY_STEPS, VERY_MANY_STEPS
+from wisecompass.drafting.marks import Curve, Dot, Segment
+from wisecompass.drafting.pens import Pen
+
+
+class DenseFigures(DeskTest):
+    def dense(self) -> None:
+        self.session.set_problem("loci/cycloid")
+        for name, text in (("turns", "4"), ("divisions", "24")):
+            self.session.set_given(name, text)
+        self.session.settle()
+        self.app.processEvents()
+        self.assertGreater(self.session.last_step, VERY_MANY_STEPS)
+
+    def counts(self) -> tuple[int, int, int]:
+        """Curves, points and construction lines on the page."""
+        page = self.session.page
+        assert page is not None
+        lines = [m for m in page.marks if isinstance(m, Segment) and m.pen is Pen.CONSTRUCTION]
+        return (
+            sum(isinstance(m, Curve) for m in page.marks),
+            sum(isinstance(m, Dot) for m in page.marks),
+            len(lines),
+        )
+
+    def test_the_curve_follows_the_key_and_the_rest_the_pause(self) -> None:
+        self.dense()
+        whole = self.counts()
+        field = self.number("rolling_diameter")
+        field.setFocus()
+        QTest.keyClick(field, Qt.Key.Key_Up)
+        self.assertEqual(self.counts(), (whole[0], 0, 0))
+        for _ in range(100):
+            QTest.qWait(20)
+            if self.counts() == whole:
+                break
+        self.assertEqual(self.counts(), whole)
+        self.assertEqual(self.session.given_text("rolling_diameter"), "28")
+
+    def test_scale_and_place_are_kept_between_keys(self) -> None:
+        self.dense()
+        page = self.session.page
+        assert page is not None
+        before = (page.scale, page.placements)
+        self.session.set_given("rolling_diameter", "31")
+        assert self.session.page is not None
+        self.assertEqual((self.session.page.scale, self.session.page.placements), before)
+        self.session.settle()
+        left, right = self.extent()
+        self.assertTrue(left > 5 and right < self.session.page.width - 5)
+
+    def extent(self) -> tuple[float, float]:
+        page = self.session.page
+        assert page is not None
+        xs = [x for m in page.marks if isinstance(m, Segment) for x in (m.x1, m.x2)]
+        return min(xs), max(xs)
+
+    def test_a_figure_of_few_steps_is_drawn_whole_at_every_key(self) -> None:
+        self.session.set_problem("lines/bisect-angle")
+        self.session.settle()
+        before = self.counts()
+        self.assertLess(self.session.last_step, MANY_STEPS)
+        self.session.set_given("angle", "71")
+        self.assertEqual(self.counts(), before)
+
+    def test_undo_draws_the_whole_figure_at_once(self) -> None:
+        self.dense()
+        whole = self.counts()
+        self.session.set_given("rolling_diameter", "33")
+        self.window.undo_action.trigger()
+        self.assertEqual(self.counts(), whole)
+
+    def test_the_strip_shows_hundreds_of_steps_and_the_current_one(self) -> None:
+        self.dense()
+        strip = self.window.strip
+        self.session.go_to(150)
+        self.app.processEvents()
+        image = strip.grab().toImage()
+        at = strip.dot_centre(150).toPoint()
+        seen = image.pixelColor(at)
+        wanted = self.window.theme.color("vermilion")
+        self.assertLess(abs(seen.red() - wanted.red()) + abs(seen.green() - wanted.green()), 60)
+        self.assertEqual(strip.step_at(strip.dot_centre(150)), 150)
+
+
+if __name__ == "__main__":
+    unittest.main()
