@@ -39,7 +39,7 @@ class _Cone(Givens):
     base_diameter: Number = givens.length("base diameter", "84")
     height: Number = givens.length("height", "77")
     turns: Number = givens.ratio("turns", "2", Fraction(1, 24), Fraction(12))
-    divisions: int = givens.count("divisions of a turn", "12", 8, 24)
+    divisions: int = givens.count("divisions of a turn", "12", 4, 72)
 
 
 @dataclass(frozen=True)

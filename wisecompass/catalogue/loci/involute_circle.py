@@ -21,7 +21,7 @@ from wisecompass.geometry.plane import Circle, Line, Point
 class Drum(Givens):
     diameter: Number = givens.length("diameter of the drum", "38")
     turns: int = givens.count("turns", "1", 1, 4)
-    divisions: int = givens.count("number of divisions", "12", 8, 24)
+    divisions: int = givens.count("number of divisions", "12", 4, 72)
     direction: str = givens.choice("direction", "clockwise", "anticlockwise", default="anticlockwise")
     start_angle: Number = givens.angle("start", "0", least="0", most="360", limit_words="it must lie from 0° to 360°")
     turned: Number = givens.angle("angle unwound for the tangent", "200", least="0.01", most="359.99")

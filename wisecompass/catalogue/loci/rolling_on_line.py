@@ -29,7 +29,7 @@ class OnLine(Givens):
 @dataclass(frozen=True)
 class RollingOnLine(OnLine):
     turns: int = givens.count("turns", "1", 1, 4)
-    divisions: int = givens.count("number of divisions", "12", 8, 24)
+    divisions: int = givens.count("number of divisions", "12", 4, 72)
     direction: str = givens.choice("direction", "right", "left")
     turned: Number = givens.angle("angle turned", "100", least="0.01", most="359.99")
 

@@ -21,7 +21,7 @@ class Spiral(Givens):
     turns: Number = givens.ratio("turns", "7/4", Fraction(1, 24), Fraction(12))
     direction: str = givens.choice("direction", "clockwise", "anticlockwise", default="anticlockwise")
     start_angle: Number = givens.angle("start", "90", least="0", most="360", limit_words="it must lie from 0° to 360°")
-    divisions: int = givens.count("divisions of the circle", "12", 8, 24)
+    divisions: int = givens.count("divisions of the circle", "12", 4, 72)
 
 
 def way(g: Spiral) -> int:

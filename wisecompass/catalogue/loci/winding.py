@@ -35,9 +35,9 @@ class Wound(Givens):
 
     turns: Number = givens.ratio("turns", "3/2", Fraction(1, 24), Fraction(12))
     hand: str = givens.choice("hand", "right", "left")
-    divisions: int = givens.count("divisions of a turn", "12", 8, 24)
+    divisions: int = givens.count("divisions of a turn", "12", 4, 72)
     start_angle: Number = givens.angle("start", "0", least="0", most="360", limit_words="it must lie from 0° to 360°")
-    chosen: int = givens.count("division for the tangent", "5", 1, 288)
+    chosen: int = givens.count("division for the tangent", "5", 1, 864)
 
 
 def sense(g: Wound) -> int:

@@ -11,18 +11,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import PLAIN, Number, absolute, atan2_deg, roughly
+from wisecompass.catalogue.space.hidden import line_in_faces
 from wisecompass.catalogue.space.lines import slope
-from wisecompass.catalogue.space.meeting import (
-    BY_CUTS,
-    BY_PIERCING,
-    Meeting,
-    Way,
-    find_line,
-    line_in_faces,
-    mark_ends,
-    meeting,
-    share,
-)
+from wisecompass.catalogue.space.meeting import Meeting, Way, find_line, mark_ends, meeting, share
 from wisecompass.catalogue.space.planes import (
     MODEL,
     Names,
@@ -31,13 +22,14 @@ from wisecompass.catalogue.space.planes import (
     distinct,
     face,
     given,
+    moved_along,
     normal,
     outline,
     start_faces,
-    typed_point,
     views_for,
 )
 from wisecompass.catalogue.space.two_faces import ALL, FIRST, SECOND, common, line_direction, place_of, stretches
+from wisecompass.catalogue.space.ways_to_the_line import BY_CUTS, BY_PIERCING
 from wisecompass.drafting import givens
 from wisecompass.drafting.auxiliary import auxiliary
 from wisecompass.drafting.board import Board
@@ -191,13 +183,8 @@ def drawn_beyond(g: TwoFaces, number: Make) -> dict[str, Number]:
 
 
 def _turned(g: TwoFaces) -> dict[str, str]:
-    """F moved along the normal's greatest part."""
-    n, f = normal(g, SECOND), given(g, "F")
-    parts = [abs(float(part)) for part in (n.x, n.front, n.above)]
-    moved = [f.x, f.front, f.above]
-    axis = parts.index(max(parts))
-    moved[axis] = moved[axis] + 10
-    return {"F": typed_point(moved)}
+    """F moved off its plane."""
+    return {"F": moved_along(given(g, "F"), normal(g, SECOND))}
 
 
 PROBLEM = Problem(

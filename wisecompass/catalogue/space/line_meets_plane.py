@@ -10,28 +10,27 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, absolute, atan2_deg
+from wisecompass.catalogue.space.cutting import partner, pierce
 from wisecompass.catalogue.space.lines import slope
 from wisecompass.catalogue.space.planes import (
     MODEL,
+    PlaneGiven,
     Triple,
     a_triangle,
     edge_view,
     face,
     farthest,
     given,
+    moved_along,
     normal,
-    partner,
-    pierce,
     start_faces,
     true_shape,
     two_points,
-    typed_point,
     views_for,
 )
 from wisecompass.drafting import givens
 from wisecompass.drafting.auxiliary import auxiliary, carry_back
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
@@ -42,10 +41,7 @@ from wisecompass.geometry.space import Point3, cross, dot, norm
 
 
 @dataclass(frozen=True)
-class PlaneAndLine(Givens):
-    A: Triple = givens.space_point("point A of the plane", "10, 12, 16")
-    B: Triple = givens.space_point("point B of the plane", "45, 40, 57")
-    C: Triple = givens.space_point("point C of the plane", "102, 15, 24")
+class PlaneAndLine(PlaneGiven):
     P: Triple = givens.space_point("end P", "30, 55, 54")
     Q: Triple = givens.space_point("end Q", "70, 2, 18")
 
@@ -166,13 +162,8 @@ def apparent_crossing(g: PlaneAndLine, number: Make) -> dict[str, Number]:
 
 
 def _apart(g: PlaneAndLine) -> dict[str, str]:
-    """Q moved along the axis that the normal favours."""
-    n, q = normal(g, NAMES), given(g, "P")
-    parts = [abs(float(part)) for part in (n.x, n.front, n.above)]
-    moved = [q.x, q.front, q.above]
-    axis = parts.index(max(parts))
-    moved[axis] = moved[axis] + 10
-    return {"Q": typed_point(moved)}
+    """Q put beside P, off the plane's direction."""
+    return {"Q": moved_along(given(g, "P"), normal(g, NAMES))}
 
 
 PROBLEM = Problem(

@@ -1,18 +1,18 @@
-"""How two faces are made to meet on the sheet: their common line in two adjacent views, its ends, and what hides what."""
+"""How two faces are made to meet on the sheet: the views that serve, their common line in them, and its ends."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from itertools import combinations
 from typing import Any
 
 from wisecompass.arithmetic import roughly
-from wisecompass.catalogue.space.planes import Names, crossed, cut_of, farthest, fold_between, given, outside, pierce, place
-from wisecompass.catalogue.space.two_faces import ALL, FIRST, SECOND, Common, Spot, any_place, line_direction, side
+from wisecompass.catalogue.space.cutting import crossed, cut_of, fold_between
+from wisecompass.catalogue.space.planes import Names, farthest, given, place
+from wisecompass.catalogue.space.two_faces import ALL, FIRST, SECOND, Common, Spot, line_direction
 from wisecompass.drafting.auxiliary import auxiliary, carry_back
-from wisecompass.drafting.conventions import Projection
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.view import Triple, View
@@ -21,7 +21,6 @@ from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Pair
 from wisecompass.geometry.plane import Line, Point
 from wisecompass.geometry.space import Point3
-from wisecompass.geometry.visibility import Part, Place, seen_parts
 
 TINY = 1e-9
 
@@ -93,10 +92,14 @@ def _plan_lines(top: View) -> list[tuple[str, str]]:
     """Lines of the top view along which a fold might run: edges first, then joins of corners of both faces."""
     own = [pair for names in (FIRST, SECOND) for pair in combinations(names, 2)]
     across = [(p, q) for p in FIRST for q in SECOND]
-    return [pair for pair in (*own, *across) if _length(top, *pair) > TINY]
+    return [pair for pair in (*own, *across) if length(top, *pair) > TINY]
 
 
-def _length(view: View, p: str, q: str) -> float:
+def floats(at: Point3) -> Triple:
+    return float(at.x), float(at.front), float(at.above)
+
+
+def length(view: View, p: str, q: str) -> float:
     return math.dist(place(view.images[p]), place(view.images[q]))
 
 
@@ -112,7 +115,7 @@ def _useful(top: View, fold: Pair, flat: Any, how: Common) -> bool:
                 return False
     if how.upright:
         edges = [spot for spot in (how.start, how.end) if spot is not None and len(spot) == 2]
-        return all(_run(top, spot, fold) > TINY for spot in edges)
+        return all(run(top, spot, fold) > TINY for spot in edges)
     u = line_direction(flat)
     dx, dy = float(u.x), -float(u.front)
     length = math.hypot(dx, dy)
@@ -129,7 +132,7 @@ def _serves(views: Views, fold: Pair, flat: Any, how: Common, way: Way) -> bool:
     top = View("", str, (ux, -uy, 0.0), (-uy, -ux, 0.0))
     other = View("", str, top.right, (0.0, 0.0, 1.0))
     for name in ALL:
-        x, front, above = _floats(given(flat, name))
+        x, front, above = floats(given(flat, name))
         along, across = x * ux - front * uy, -x * uy - front * ux
         top.images[name], other.images[name] = Point(along, across, name), Point(along, above, name)
     here = Point(0.0, 0.0)
@@ -138,7 +141,7 @@ def _serves(views: Views, fold: Pair, flat: Any, how: Common, way: Way) -> bool:
     return _edge_seen(trial) is not None or way.serves(trial)
 
 
-def _run(top: View, spot: Spot, fold: Pair) -> float:
+def run(top: View, spot: Spot, fold: Pair) -> float:
     (x1, y1), (x2, y2) = (place(top.images[name]) for name in spot)
     return abs((x2 - x1) * fold[0] + (y2 - y1) * fold[1]) / (math.hypot(*fold) * (math.hypot(x2 - x1, y2 - y1) or 1.0))
 
@@ -221,203 +224,6 @@ def _points_along(m: Meeting, view: View, other: View, rest: Names) -> None:
     views.project("J", view, other, m.lines[other])
 
 
-def _by_cuts(m: Meeting) -> None:
-    """Level planes cut both faces in level lines, which meet on the common line; where that is level itself, planes
-    parallel with VP do."""
-    b, views = m.views.board, m.views
-    family = _family(m)
-    if family is None:
-        b.step_reason("No two cutting planes serve here, so the edges are followed to where they pierce")
-        _by_piercing(m)
-        return
-    drawn, met = family
-    if drawn is m.top:
-        why = (
-            "The common line is level: level cuts would never meet" if m.how.level else "No level plane cuts both faces well"
-        )
-        b.step_reason(f"{why}, so the faces are cut with planes parallel to that of the {met.title}")
-    else:
-        b.step_reason("Cut both faces with level planes: each cut is a level line of its face")
-    levels = _levels(m, drawn, met)
-    named = [("K", "L", "M", "N", "I"), ("P", "Q", "R", "U", "J")]
-    if m.how.shared:
-        corner = m.how.shared[0][0]
-        b.step_reason(f"The faces share {corner}: it is one point of the common line")
-        views.alias("I", corner)
-        named, levels = named[1:], levels[:1]
-    for corner, marks in zip(levels, named, strict=True):
-        level = views.level(drawn, met, corner, why="the cutting plane on edge")
-        cuts = []
-        for names, (one, two) in ((FIRST, marks[:2]), (SECOND, marks[2:4])):
-            cuts.append(cut_of(views, drawn, met, names, level, (one, two)))
-        b.caution("Cuts that cross only beyond the faces still give a point of the common line: extend them.")
-        views.mark(met, marks[4], *cuts)
-        views.project(marks[4], met, drawn, level)
-    m.lines = {view: views.join(view, "I", "J", why="the common line") for view in m.pair}
-
-
-def _family(m: Meeting) -> tuple[View, View] | None:
-    """The view in which cutting planes are on edge and the one in which their cuts meet: level planes if they serve, else
-    planes parallel with that of the other view."""
-    if not m.how.level and _enough(m, m.other, m.top):
-        return m.other, m.top
-    fx, fy = fold_between(m.top, m.other)
-    u = line_direction(m.flat)
-    right, up = m.top.right, m.top.up
-    dx = sum(a * b for a, b in zip(_floats(u), right, strict=True))
-    dy = sum(a * b for a, b in zip(_floats(u), up, strict=True))
-    crosses = abs(dx * fy - dy * fx) > TINY * math.hypot(fx, fy) * math.hypot(dx, dy)
-    return (m.top, m.other) if crosses and _enough(m, m.top, m.other) else None
-
-
-def _enough(m: Meeting, drawn: View, met: View) -> bool:
-    """Whether there are levels enough for the points that are needed."""
-    serving, away = _serving(m, drawn, met)
-    heights = sorted(away[name] for name in serving)
-    return bool(heights) and (bool(m.how.shared) or heights[-1] - heights[0] > TINY)
-
-
-def _serving(m: Meeting, drawn: View, met: View) -> tuple[list[str], dict[str, float]]:
-    """Corners whose level cuts both faces, none at the level of a shared corner, and how high each corner is."""
-    key = (id(drawn), id(met))
-    if key not in m.served:
-        m.served[key] = _looked_for(m, drawn, met)
-    return m.served[key]
-
-
-def _looked_for(m: Meeting, drawn: View, met: View) -> tuple[list[str], dict[str, float]]:
-    fold, along = drawn.away[met], fold_between(drawn, met)
-    away = {name: roughly(plane.distance_to_line(drawn.images[name], fold)) for name in ALL}
-    size = max(away.values()) - min(away.values()) or 1.0
-    known = [away[m.how.shared[0][0]]] if m.how.shared else []
-
-    def crosses(corner: str) -> bool:
-        cut = Line(drawn.images[corner], fold.dx, fold.dy)
-        return all(crossed(drawn, along, names, cut) for names in (FIRST, SECOND))
-
-    serving = [n for n in ALL if all(abs(away[n] - height) > TINY * size for height in known) and crosses(n)]
-    return serving, away
-
-
-def _cuts_serve(m: Meeting) -> bool:
-    return _family(m) is not None or _piercing_serves(m)
-
-
-def _levels(m: Meeting, drawn: View, met: View) -> list[str]:
-    """Corners through which the cutting planes go: within both faces if possible, and far apart."""
-    fold, along = drawn.away[met], fold_between(drawn, met)
-    serving, _ = _serving(m, drawn, met)
-    spots = {name: _place_at(m, drawn, fold, name) for name in serving}
-    middle = _middle(m.flat)
-    reach = max(math.dist(_floats(given(m.flat, name)), middle) for name in ALL)
-
-    def good(name: str) -> float:
-        """Less by how far outside its edges the level cuts the faces, and how far outside the figure the cuts meet."""
-        cut = Line(drawn.images[name], fold.dx, fold.dy)
-        beyond = sum(outside(drawn, cut, pair) for names in (FIRST, SECOND) for pair in crossed(drawn, along, names, cut))
-        return -beyond - 3 * max(0.0, math.dist(spots[name], middle) / reach - 1.0)
-
-    goods = {name: good(name) for name in serving}
-    if m.how.shared:
-        return [max(serving, key=goods.__getitem__)]
-
-    def worth(two: Sequence[str]) -> tuple[bool, float]:
-        apart = math.dist(spots[two[0]], spots[two[1]])
-        return apart > 0.05 * reach, goods[two[0]] + goods[two[1]] + apart / reach
-
-    pairs = [list(two) for two in combinations(serving, 2)]
-    return max(pairs, key=worth)
-
-
-def _floats(at: Point3) -> Triple:
-    return float(at.x), float(at.front), float(at.above)
-
-
-def _middle(flat: Any) -> Triple:
-    """The middle of all corners."""
-    corners = [_floats(given(flat, name)) for name in ALL]
-    x, front, above = (sum(values) / len(ALL) for values in zip(*corners, strict=True))
-    return x, front, above
-
-
-def _place_at(m: Meeting, view: View, fold: Line, corner: str) -> Triple:
-    """Where the common line comes to the level of a corner, for planning."""
-    start, u = _floats(any_place(m.flat)), _floats(line_direction(m.flat))
-    axis = view.space(-roughly(fold.dy), roughly(fold.dx))
-    at = _floats(given(m.flat, corner))
-    pace = sum(a * b for a, b in zip(axis, u, strict=True))
-    share = sum(a * (p - q) for a, p, q in zip(axis, at, start, strict=True)) / pace if pace else math.inf
-    x, front, above = (p + q * share for p, q in zip(start, u, strict=True))
-    return x, front, above
-
-
-def _by_piercing(m: Meeting) -> None:
-    """Edges of one face go through the other at two points of the common line."""
-    b, views = m.views.board, m.views
-    b.step_reason("Find where edges of one face pierce the other: two such points give the common line")
-    named = [(("K", "L"), "I"), (("M", "N"), "J")]
-    edges = _piercing_edges(m)
-    if m.how.shared:
-        corner = m.how.shared[0][0]
-        b.step_reason(f"The faces share {corner}: it is one point of the common line")
-        views.alias("I", corner)
-        named = named[1:]
-    for one, (marks, found) in zip(edges, named, strict=True):
-        pierce(views, m.pair, one.names, one.edge, (*marks, found))
-    m.lines = {view: views.join(view, "I", "J", why="the common line") for view in m.pair}
-
-
-@dataclass(frozen=True)
-class _Piercing:
-    """An edge, the face that it pierces, how far outside its ends, and where."""
-
-    edge: tuple[str, str]
-    names: Names
-    outside: float
-    spot: Triple
-
-
-def _piercings(m: Meeting) -> list[_Piercing]:
-    """The edges of either face whose piercing can be found in these two views; none at a shared corner."""
-    along = fold_between(m.top, m.other)
-    known = [_floats(given(m.flat, m.how.shared[0][0]))] if m.how.shared else []
-    found: list[_Piercing] = []
-    for names, rest in ((FIRST, SECOND), (SECOND, FIRST)):
-        for p, q in combinations(rest, 2):
-            one, other = float(side(m.flat, p)), float(side(m.flat, q))
-            if abs(one - other) <= TINY * (abs(one) + abs(other)) or _length(m.top, p, q) < TINY:
-                continue
-            if _run(m.top, (p, q), along) < TINY or not crossed(m.top, along, names, m.top.line(p, q)):
-                continue
-            share = one / (one - other)
-            start = given(m.flat, p)
-            spot = _floats(start + (given(m.flat, q) - start).scaled(share))
-            if all(math.dist(spot, corner) > 1e-6 for corner in known):
-                found.append(_Piercing((p, q), names, max(0.0, -share, share - 1.0), spot))
-    return found
-
-
-def _piercing_serves(m: Meeting) -> bool:
-    spots = [found.spot for found in _piercings(m)]
-    return bool(spots) if m.how.shared else any(math.dist(p, q) > 1e-6 for p, q in combinations(spots, 2))
-
-
-def _piercing_edges(m: Meeting) -> list[_Piercing]:
-    """One or two of them: inside both faces if possible, and far apart."""
-    found = _piercings(m)
-    if m.how.shared:
-        return [min(found, key=lambda one: one.outside)]
-
-    def worth(two: Sequence[_Piercing]) -> tuple[bool, float, float]:
-        apart = math.dist(two[0].spot, two[1].spot)
-        return apart > 1e-6, -(two[0].outside + two[1].outside), apart
-
-    return max([list(two) for two in combinations(found, 2)], key=worth)
-
-
-BY_CUTS, BY_PIERCING = Way(_by_cuts, _cuts_serve), Way(_by_piercing, _piercing_serves)
-
-
 # -------------------------------------------------------------------------------------------------------------- its ends
 def mark_ends(m: Meeting) -> bool:
     """Cut the common line down to the part within both faces; False where there is none."""
@@ -459,57 +265,3 @@ def _turn(view: View, p: str, q: str, line: Line) -> float:
     (x1, y1), (x2, y2) = place(view.images[p]), place(view.images[q])
     dx, dy = roughly(line.dx), roughly(line.dy)
     return abs((x2 - x1) * dy - (y2 - y1) * dx) / ((math.hypot(x2 - x1, y2 - y1) or 1.0) * (math.hypot(dx, dy) or 1.0))
-
-
-# ----------------------------------------------------------------------------------------------------------- visibility
-def line_in_faces(m: Meeting, ends: bool) -> None:
-    """Line in both faces in front and top view: what lies before stays solid, what lies behind is dashed."""
-    b, views = m.views.board, m.views
-    for view, other in ((views.front_view, views.top_view), (views.top_view, views.front_view)):
-        parts = _parts(views, view, other)
-        named = [f"{a.name}{c.name}" for a, c, shown in parts if any(seen for _, _, seen in shown)]
-        behind = [f"{a.name}{c.name}" for a, c, shown in parts if not all(seen for _, _, seen in shown)]
-        if ends and not m.how.is_a_point:
-            named.append(f"{view.images['S'].name}{view.images['T'].name}")
-        for edges, pen, verb in ((named, Pen.OUTLINE, "line in"), (behind, Pen.HIDDEN, "draw edges")):
-            if not edges:
-                continue
-            why = f"the {view.title}" if pen is Pen.OUTLINE else "where the other face lies before them"
-            words = {"edges": ", ".join(edges), "pen": pen.value}
-            b.step(verb, Instrument.STRAIGHTEDGE, words=words, makes=edges, why=why)
-            for a, c, shown in parts:
-                for low, high, seen in shown:
-                    if seen == (pen is Pen.OUTLINE):
-                        b.edge(_at(a, c, low), _at(a, c, high), pen, f"{a.name}{c.name}")
-            if pen is Pen.OUTLINE and ends and not m.how.is_a_point:
-                b.edge(view.images["S"], view.images["T"])
-    for names in (FIRST, SECOND):
-        for p, q in combinations(names, 2):
-            b.in_space(p, q)
-    if ends:
-        b.in_space("S", "T")
-
-
-def _parts(views: Views, view: View, other: View) -> list[tuple[Point, Point, list[Part]]]:
-    """The edges of both faces in a view, each once, cut into what is seen and what is hidden."""
-    nearer = 1.0 if views.board.conventions.projection is Projection.FIRST else -1.0
-    fold = other.away[view]
-
-    def spot(name: str) -> Place:
-        x, y = place(view.images[name])
-        return x, y, nearer * roughly(plane.distance_to_line(other.images[name], fold))
-
-    places = {name: spot(name) for name in ALL}
-    found: dict[frozenset[int], tuple[Point, Point, list[Part]]] = {}
-    for names, rest in ((FIRST, SECOND), (SECOND, FIRST)):
-        for p, q in combinations(names, 2):
-            a, c = view.images[p], view.images[q]
-            shown = seen_parts(places[p], places[q], [[places[n] for n in rest]])
-            found.setdefault(frozenset((id(a), id(c))), (a, c, shown))
-    return list(found.values())
-
-
-def _at(a: Point, c: Point, share: float) -> Point:
-    if share in (0.0, 1.0):
-        return c if share else a
-    return Point(a.x + (c.x - a.x) * share, a.y + (c.y - a.y) * share)

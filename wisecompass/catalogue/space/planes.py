@@ -7,14 +7,14 @@ length in plan; a view along it shows the plane on edge; a view square to the ed
 
 from __future__ import annotations
 
-import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import combinations
 from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import Number, roughly
 from wisecompass.catalogue.space.lines import slope
+from wisecompass.drafting import givens
 from wisecompass.drafting.auxiliary import auxiliary
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
@@ -23,7 +23,6 @@ from wisecompass.drafting.view import View
 from wisecompass.drafting.views import Views
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry import plane
-from wisecompass.geometry.curves import Pair
 from wisecompass.geometry.plane import Line, Point
 from wisecompass.geometry.space import Point3, cross, dot
 
@@ -31,6 +30,15 @@ Triple: TypeAlias = tuple[Number, Number, Number]
 Names: TypeAlias = tuple[str, str, str]
 
 MODEL = "Figures of planes and lines are geometry; roofs, ties and shells answer to local codes and a licensed engineer."
+
+
+@dataclass(frozen=True)
+class PlaneGiven(Givens):
+    """Three points of a plane; what is held against it follows."""
+
+    A: Triple = givens.space_point("point A of the plane", "10, 12, 16")
+    B: Triple = givens.space_point("point B of the plane", "45, 40, 57")
+    C: Triple = givens.space_point("point C of the plane", "102, 15, 24")
 
 
 def at(place: Triple) -> Point3:
@@ -93,6 +101,16 @@ def typed_point(place: Sequence[Any]) -> str:
     return ", ".join(number_text(float(value), 3).replace("−", "-") for value in place)
 
 
+def moved_along(start: Point3, guide: Point3, choose: Callable[[list[float]], float] = max) -> str:
+    """A point moved by 10 mm along the axis in which a direction is longest (``min``: shortest), as typed: the offer for
+    a point that must leave a plane or a line."""
+    parts = [abs(float(part)) for part in (guide.x, guide.front, guide.above)]
+    place = [start.x, start.front, start.above]
+    axis = parts.index(choose(parts))
+    place[axis] = place[axis] + 10
+    return typed_point(place)
+
+
 def a_triangle(names: Names) -> Condition:
     """Three points that make a triangle."""
     a, b, c = names
@@ -110,12 +128,7 @@ def a_triangle(names: Names) -> Condition:
             second = first + Point3(first.x * 0 + 10, first.x * 0, first.x * 0)
             moved[b] = typed_point((second.x, second.front, second.above))
             d = second - first
-        parts = [abs(float(part)) for part in (d.x, d.front, d.above)]
-        axis = parts.index(min(parts))
-        third = [first.x, first.front, first.above]
-        third[axis] = third[axis] + 10
-        moved[c] = typed_point(third)
-        return moved
+        return {**moved, c: moved_along(first, d, min)}
 
     return Condition(
         f"{a}, {b} and {c} not in one line",
@@ -194,10 +207,10 @@ def start_faces(b: Board, views: Views, *faces: Names) -> None:
 
 def farthest(view: View, names: Sequence[str]) -> tuple[str, str]:
     """The two of these points that a view shows farthest apart."""
-    return max(combinations(names, 2), key=lambda pair: _apart(view, *pair))
+    return max(combinations(names, 2), key=lambda pair: apart(view, *pair))
 
 
-def _apart(view: View, p: str, q: str) -> float:
+def apart(view: View, p: str, q: str) -> float:
     a, b = view.images[p], view.images[q]
     return (roughly(a.x) - roughly(b.x)) ** 2 + (roughly(a.y) - roughly(b.y)) ** 2
 
@@ -298,136 +311,6 @@ def tilt_to_vp(views: Views, one: Face) -> Number:
     views.edges(view, "".join(farthest(view, one.names)), why="the plane on edge")
     p, q = farthest(view, one.names)
     return slope(view.away[views.front_view], view.images[p], view.images[q])
-
-
-def partner(views: Views, view: View, names: Names, line: tuple[str, str], carried: Sequence[str]) -> View:
-    """The view that a cutting plane along a line is worked with: the neighbour, or where edges or the line run along its
-    projectors, an auxiliary view."""
-    p, q = line
-    seen = view.line(p, q)
-    other = view.before
-    assert other is not None
-    end_on = _end_on(view, p, q)
-    if end_on:
-        seen = view.line(_corner(view, names, p), p)
-    tried = [None, *(pair for pair in ((p, q), *combinations(names, 2)) if not _end_on(view, *pair))]
-    for pair in tried:
-        direction = view.line(*pair) if pair else view.away[other]
-        along = (roughly(direction.dx), roughly(direction.dy))
-        run = roughly(seen.dx) * along[0] + roughly(seen.dy) * along[1]
-        useful = abs(run) > 1e-9 * math.hypot(*along) * math.hypot(roughly(seen.dx), roughly(seen.dy))
-        if useful and crossed(view, along, names, seen):
-            if pair is None:
-                return other
-            why = "instead of the other view, in which lines to be crossed stand along the projectors"
-            return auxiliary(views, view, direction, carried, before=other, why=why)
-    return other
-
-
-def _corner(view: View, names: Names, p: str) -> str:
-    """The corner of a face that lies farthest from a point across the projectors."""
-    other = view.before
-    assert other is not None
-    fx, fy = fold_between(view, other)
-    x0, y0 = place(view.images[p])
-    return max(names, key=lambda n: abs((place(view.images[n])[0] - x0) * fx + (place(view.images[n])[1] - y0) * fy))
-
-
-def _end_on(view: View, p: str, q: str) -> bool:
-    """Whether a view shows two points in one place."""
-    return _apart(view, p, q) < 1e-18 * (1 + max(x * x + y * y for x, y in view.spots()))
-
-
-def pierce(
-    views: Views, views_used: tuple[View, View], names: Names, line: tuple[str, str], marks: tuple[str, str, str]
-) -> None:
-    """Where a line goes through a plane: a cutting plane that the first view shows on edge along the line meets two edges
-    of the face; their other images give its cut, and the cut meets the line. ``marks`` names both crossings and the
-    point."""
-    b, (view, other) = views.board, views_used
-    p, q = line
-    end_on = _end_on(view, p, q)
-    if end_on:
-        corner = _corner(view, names, p)
-        b.step_reason(f"The {view.title} of {p}{q} is a point: any cutting plane through it will do, say through {corner}")
-        cut = b.line(view.images[corner], view.images[p], "cutting plane")
-    else:
-        cut = b.line(view.images[p], view.images[q], "cutting plane", why=f"seen on edge along {p}{q}")
-    trace = cut_of(views, view, other, names, cut, marks[:2])
-    found = marks[2]
-    views.mark(other, found, trace, views.line_of(other, p, q))
-    if end_on:
-        views.same(view, found, p)
-    else:
-        views.project(found, other, view, cut)
-
-
-def cut_of(views: Views, view: View, other: View, names: Names, cut: Line, marks: Sequence[str]) -> Line:
-    """The other image of the line in which a cutting plane, on edge in the view, cuts a face."""
-    b = views.board
-    pairs = crossed(view, fold_between(view, other), names, cut)
-    if len(pairs) == 1:
-        (corner,) = (n for n in names if n not in pairs[0])
-        b.step_reason(f"The cutting plane goes through {corner} and runs with {''.join(pairs[0])}: so does its cut")
-        return b.parallel(views.line_of(other, *pairs[0]), other.images[corner], "cut of the face")
-    for name, (one, two) in zip(marks, pairs, strict=True):
-        if not _within(view, cut, one, two):
-            b.caution(f"The cutting plane meets {one}{two} only when it is extended: extend it, it still lies in the plane.")
-        views.mark(view, name, cut, views.line_of(view, one, two))
-        views.project(name, view, other, views.line_of(other, one, two))
-    return views.join(other, marks[0], marks[1], why="the cut of the cutting plane with the face")
-
-
-def fold_between(view: View, other: View) -> Pair:
-    """The direction of the fold between two views."""
-    fold = view.away[other]
-    return roughly(fold.dx), roughly(fold.dy)
-
-
-def crossed(view: View, along: Pair, names: Names, cut: Line) -> list[tuple[str, str]]:
-    """Two edges that a line of the view crosses in different places: within the edges if it may be, at a good angle, far
-    apart; no edge along the projectors, where a crossing could not be carried over the fold ``along``. Where the line goes
-    through a corner and runs with the opposite edge, that edge alone; nothing where there is neither."""
-    dx, dy = roughly(cut.dx), roughly(cut.dy)
-    x0, y0 = place(cut.at)
-    found: list[tuple[tuple[str, str], float, float]] = []
-    level: list[tuple[str, str]] = []
-    for pair in combinations(names, 2):
-        (ax, ay), (bx, by) = (place(view.images[n]) for n in pair)
-        ex, ey = bx - ax, by - ay
-        size = math.hypot(ex, ey)
-        if size < 1e-9 * (1.0 + abs(ax) + abs(ay)):
-            continue  # seen end-on
-        turn = (ex * dy - ey * dx) / (size * (math.hypot(dx, dy) or 1.0))
-        run = (ex * along[0] + ey * along[1]) / (size * (math.hypot(*along) or 1.0))
-        if abs(turn) <= 1e-9:
-            level.append(pair)
-        elif abs(run) > 1e-9:
-            share = ((x0 - ax) * dy - (y0 - ay) * dx) / (ex * dy - ey * dx)
-            where = ((ax + ex * share - x0) * dx + (ay + ey * share - y0) * dy) / (dx * dx + dy * dy)
-            found.append((pair, where, (2.0 if 0 <= share <= 1 else 0.0) + min(abs(turn), abs(run))))
-
-    def worth(two: tuple[tuple[tuple[str, str], float, float], ...]) -> tuple[bool, float]:
-        (_, one, first), (_, another, second) = two
-        return abs(one - another) > 1e-9, first + second
-
-    best = max(combinations(found, 2), key=worth, default=None)
-    if best is not None and worth(best)[0]:
-        return [pair for pair, _, _ in best]
-    return level[:1] if best is not None else []
-
-
-def outside(view: View, cut: Line, pair: tuple[str, str]) -> float:
-    """How far beyond the ends of an edge a line crosses it, in lengths of the edge."""
-    one, other = (roughly(plane.side_of(view.images[n], cut)) for n in pair)
-    share = one / (one - other) if one != other else math.inf
-    return max(0.0, -share, share - 1.0)
-
-
-def _within(view: View, cut: Line, one: str, two: str) -> bool:
-    """Whether a line crosses an edge between its ends."""
-    sides = [roughly(plane.side_of(view.images[n], cut)) for n in (one, two)]
-    return sides[0] * sides[1] <= 0
 
 
 def place(point: Point) -> tuple[float, float]:

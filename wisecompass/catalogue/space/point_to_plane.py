@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from wisecompass.arithmetic import Number, absolute
 from wisecompass.catalogue.space.planes import (
     MODEL,
+    PlaneGiven,
     Triple,
     a_triangle,
     edge_view,
@@ -24,7 +25,6 @@ from wisecompass.catalogue.space.planes import (
 from wisecompass.drafting import givens
 from wisecompass.drafting.auxiliary import carry_back
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
@@ -32,10 +32,7 @@ from wisecompass.geometry.space import Point3, dot, norm
 
 
 @dataclass(frozen=True)
-class PlaneAndPoint(Givens):
-    A: Triple = givens.space_point("point A of the plane", "10, 12, 16")
-    B: Triple = givens.space_point("point B of the plane", "45, 40, 57")
-    C: Triple = givens.space_point("point C of the plane", "102, 15, 24")
+class PlaneAndPoint(PlaneGiven):
     P: Triple = givens.space_point("point P", "78, 18, 59")
 
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, absolute, atan2_deg, hypot, roughly
-from wisecompass.catalogue.space.planes import MODEL, Triple, given, two_points, typed_point, views_for
+from wisecompass.catalogue.space.planes import MODEL, Triple, given, moved_along, two_points, views_for
 from wisecompass.drafting import givens
 from wisecompass.drafting.auxiliary import auxiliary, carry_back
 from wisecompass.drafting.board import Board
@@ -206,14 +206,8 @@ def nearest_ends(g: TwoLines, number: Make) -> dict[str, Number]:
 
 
 def _turned(g: TwoLines) -> dict[str, str]:
-    """D moved square to the first line."""
-    u, _ = _directions(g)
-    c = given(g, "C")
-    parts = [abs(float(part)) for part in (u.x, u.front, u.above)]
-    moved = [c.x, c.front, c.above]
-    axis = parts.index(min(parts))
-    moved[axis] = moved[axis] + 10
-    return {"D": typed_point(moved)}
+    """D put beside C, off the direction of the first line."""
+    return {"D": moved_along(given(g, "C"), _directions(g)[0], min)}
 
 
 PROBLEM = Problem(
