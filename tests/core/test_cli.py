@@ -121,6 +121,49 @@ class Solving(unittest.TestCase):
         self.assertIn("B₁", texts)
         self.assertNotIn("b′", texts)
 
+    def test_points_of_a_table_in_and_out(self) -> None:
+        table, out = self.folder / "in.csv", self.folder / "out.csv"
+        table.write_text("name,x,front,above\nA,0,10,20\nB,60,10,20\nC,30,50,20\n")
+        data = self.solved("space/lamina", "--points", str(table), "--points-out", str(out))
+        self.assertEqual(data["givens"]["B"], [60.0, 10.0, 20.0])  # type: ignore[index]
+        self.assertEqual(out.read_text().splitlines()[:3], ["name,x,front,above", "A,0,10,20", "B,60,10,20"])
+        later = self.solved("space/lamina", "--points", str(table), "--set", "B=50,10,20")
+        self.assertEqual(later["givens"]["B"], [50.0, 10.0, 20.0])  # type: ignore[index]
+        table.write_text("A,1,2\n")
+        code, _, err = run("solve", "space/lamina", "--points", str(table))
+        self.assertEqual(code, 2)
+        self.assertIn("in.csv, line 1: 3 columns", err)
+        self.assertEqual(run("solve", "space/lamina", "--points", str(self.folder / "none.csv"))[0], 2)
+
+    def test_points_and_lists_as_findings(self) -> None:
+        findings = self.solved("space/line-meets-plane")["findings"]
+        assert isinstance(findings, dict)
+        self.assertEqual(len(findings["pierce"]["value"]), 3)
+        self.assertEqual((findings["pierce"]["unit"], findings["pierce"]["proved"]), ("mm", True))
+        self.assertIs(findings["inside"]["value"], True)
+        lengths = self.solved("space/hyperbolic-paraboloid")["findings"]
+        assert isinstance(lengths, dict)
+        self.assertEqual(len(lengths["element_lengths"]["value"]), 7)
+        self.assertIsNone(self.solved("space/dihedral-angle")["findings"]["line_length"]["value"])  # type: ignore[index]
+
+    def test_schools_of_dividing_and_of_words(self) -> None:
+        points = self.solved("conics/ellipse", "--numbering", "from 1", "--counting", "clockwise", "--beginning", "top")[
+            "points"
+        ]
+        assert isinstance(points, dict)
+        self.assertEqual(points["1"], [0.0, 84.0])
+        self.assertGreater(points["2"][0], 0)
+        said = self.solved("space/line-from-ends", "--vocabulary", "plans")
+        self.assertIn("the vertical plane", str(said["brief"]))
+        self.assertEqual(run("solve", "conics/ellipse", "--numbering", "from 2")[0], 2)
+
+    def test_a_sheet_that_cannot_be_full_size_says_which_paper_takes_it(self) -> None:
+        code, _, err = run("solve", "space/hyperbolic-paraboloid", "--svg", str(self.folder / "a.svg"))
+        self.assertEqual(code, 0)
+        self.assertIn("to fit A4", err)
+        code, _, err = run("solve", "space/point", "--scale", "50:1", "--svg", str(self.folder / "a.svg"))
+        self.assertIn("runs off A4", err)
+
     def test_words_without_json(self) -> None:
         code, out, _ = run("solve", "polygons/regular-from-side", "--method", "four-six centre line")
         self.assertEqual(code, 0)

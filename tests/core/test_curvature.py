@@ -7,6 +7,7 @@ import math
 import random
 import unittest
 from collections.abc import Callable
+from fractions import Fraction
 from typing import TypeAlias
 
 import numpy as np
@@ -14,8 +15,11 @@ import numpy as np
 from tests.core.solving import found, point, solved
 from wisecompass import catalogue
 from wisecompass.arithmetic import PLAIN
+from wisecompass.arithmetic.expression import of
 from wisecompass.drafting.conventions import Conventions, Numbering
+from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.marks import Break, Curve, Dot, Segment, bounds
+from wisecompass.drafting.problem import Problem
 from wisecompass.drafting.sliding import nearest, reach
 from wisecompass.drafting.solve import certify, draw
 
@@ -183,6 +187,34 @@ class ChosenPoint(unittest.TestCase):
             with self.subTest(problem=problem_id):
                 self.assertTrue(least <= value <= most)
                 self.assertAlmostEqual(value, float(typed[chosen.given].evaluate(PLAIN)), delta=0.11)  # type: ignore[union-attr]
+
+    def test_no_other_place_of_the_curve_is_nearer(self) -> None:
+        """Against many places of the whole curve, for places all over and off it."""
+        rng = random.Random(11)
+        for problem_id in (
+            "conics/ellipse-tangent-normal",
+            "loci/trochoid",
+            "loci/involute-circle",
+            "conics/hyperbola-rectangular",
+        ):
+            problem = catalogue.problem(problem_id)
+            chosen, typed = problem.chosen, problem.read({})
+            assert chosen is not None
+            least, most = reach(problem, chosen, typed)
+
+            def place(value: float, problem: Problem = problem, typed: Typed = typed, given: str = chosen.given) -> complex:
+                truth = problem.find_truth({**typed, given: of(Fraction(value))}, PLAIN)
+                point = truth.points["Q" if "Q" in truth.points else "P"]
+                return complex(float(point.x), float(point.y))  # type: ignore[union-attr]
+
+            samples = [(least + (most - least) * k / 240) for k in range(241)]
+            places = [place(value) for value in samples]
+            spread = max(abs(p - places[0]) for p in places)
+            for _ in range(8):
+                spot = rng.choice(places) + complex(rng.gauss(0, 0.05), rng.gauss(0, 0.05)) * spread
+                found_at = place(float(nearest(problem, chosen, typed, spot.real, spot.imag)))
+                best = min(abs(p - spot) for p in places)
+                self.assertLess(abs(found_at - spot), best + 0.004 * spread, (problem_id, spot))
 
     def test_beyond_the_end_the_tangent_is_drawn_at_the_end_and_said_so(self) -> None:
         problem = catalogue.problem("loci/archimedean-tangent-normal")

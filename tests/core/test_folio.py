@@ -11,6 +11,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from wisecompass import catalogue
+from wisecompass.drafting.conventions import Numbering, Vocabulary
 from wisecompass.drafting.errors import BadDocument, BadGiven
 from wisecompass.folio import store
 from wisecompass.folio.document import Figure, Folio, LogEntry, Settings, Sheet
@@ -196,6 +197,35 @@ class Scales(unittest.TestCase):
         self.assertLessEqual({"a′", "a", "b′", "b"}, letters[0])
         self.assertLessEqual({"A", "A₁", "B", "B₁"}, letters[1])
         self.assertNotEqual(first_page.furniture, third_page.furniture)
+
+
+class LaterAdditions(InFolder):
+    def test_a_folio_from_before_views_could_be_dragged_opens(self) -> None:
+        data = json.loads(store.SAMPLE.read_text())
+        for sheet in data["sheets"]:
+            for figure in sheet["figures"]:
+                figure.pop("places", None)
+        data["conventions"] = {"projection": "third", "naming": "indices", "units": "in"}
+        self.path.write_text(json.dumps(data))
+        folio = store.load(self.path)
+        self.assertEqual(folio.sheets[0].figures[0].places, {})
+        self.assertEqual(folio.conventions.as_conventions().first_number, 0)
+
+    def test_places_and_schools_come_back(self) -> None:
+        sample = store.sample()
+        sheet = next(s for s in sample.sheets if s.figures[0].problem.startswith("space"))
+        figure = replace(sheet.figures[0], places={"1": -24.5})
+        settings = replace(sample.conventions, numbering=Numbering.FROM_1, vocabulary=Vocabulary.PLANS)
+        folio = replace(sample, sheets=(replace(sheet, figures=(figure,)),), conventions=settings)
+        store.save(folio, self.path)
+        self.assertEqual(store.load(self.path), folio)
+
+    def test_places_must_be_numbers(self) -> None:
+        data = json.loads(store.SAMPLE.read_text())
+        data["sheets"][0]["figures"][0]["places"] = {"1": "far"}
+        self.path.write_text(json.dumps(data))
+        with self.assertRaisesRegex(BadDocument, "places"):
+            store.load(self.path)
 
 
 if __name__ == "__main__":
