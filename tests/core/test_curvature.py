@@ -142,6 +142,20 @@ class CentreOfCurvature(unittest.TestCase):
             place = lambda t: 19 * cmath.exp(1j * t) * (1 - 1j * t)  # noqa: E731
             self.assert_centre("loci/involute-circle", place, math.radians(turned), {"turned": turned}, "PK")
 
+    def test_of_an_involute_of_a_polygon_is_the_corner_just_left(self) -> None:
+        for sides, turned in ((3, 119), (6, 200), (6, 60), (11, 355)):
+            corners = [0j]
+            for k in range(sides):
+                corners.append(corners[-1] + 14 * cmath.exp(2j * math.pi * k / sides))
+            arc = math.ceil(turned * sides / 360 - 1e-9)
+            place = lambda t, c=corners[arc], r=14 * arc: c - r * cmath.exp(1j * t)  # noqa: E731
+            certificate = solved("loci/involute-polygon", sides=sides, side=14, turned=turned)
+            self.assertLess(abs(point(certificate, "P") - place(math.radians(turned))), 1e-9)
+            self.assertAlmostEqual(found(certificate)["curvature_radius"], 14 * arc, 9)
+            before, after = place(math.radians(turned) - STEP), place(math.radians(turned) + STEP)
+            limit = centre_through(before, place(math.radians(turned)), after)
+            self.assertLess(abs(limit - point(certificate, f"P{arc % sides + 1}")), 1e-3)
+
 
 class InSpace(unittest.TestCase):
     def curvature(self, place: Callable[[float], np.ndarray], t: float) -> float:

@@ -7,6 +7,7 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSlider
 
 from wisecompass.arithmetic import PLAIN
+from wisecompass.arithmetic.expression import Expression
 from wisecompass.desk.session import Session
 from wisecompass.desk.theme import UNIT, Theme
 from wisecompass.drafting import sliding
@@ -48,7 +49,9 @@ class Slide(QSlider):
         least, most = sliding.reach(self.session.problem, chosen, drawing.typed)
         counted = item.form is Form.COUNT
         low, high = (round(least), round(most)) if counted else (0, PARTS)
-        value = float(drawing.typed[item.name].evaluate(PLAIN))  # type: ignore[union-attr]
+        typed = drawing.typed[item.name]
+        assert isinstance(typed, Expression)
+        value = float(typed.evaluate(PLAIN))
         self._following = True
         self.setRange(low, high)
         self.setSingleStep(1 if counted else PARTS // 200)

@@ -70,16 +70,15 @@ def broken(mark: marks.Segment, box: Box, near: Iterable[Spot], far: Iterable[Sp
         return [mark]
     dx, dy = end[0] - start[0], end[1] - start[1]
     ends = [(start[0] + dx * share, start[1] + dy * share) for share in inside]
-    same = {"step": mark.step, "block": mark.block, "solution": mark.solution, "pen": mark.pen}
-    found: list[Mark] = [
-        marks.Segment(x1=ends[0][0], y1=ends[0][1], x2=ends[1][0], y2=ends[1][1], name=mark.name, **same)  # type: ignore[arg-type]
-    ]
-    for cut, (x, y), way in ((low > 0.0, ends[0], -1.0), (high < 1.0, ends[1], 1.0)):
-        if cut:
+    cut = replace(mark, x1=ends[0][0], y1=ends[0][1], x2=ends[1][0], y2=ends[1][1])
+    found: list[Mark] = [cut]
+    for is_cut, (x, y), way in ((low > 0.0, ends[0], -1.0), (high < 1.0, ends[1], 1.0)):
+        if is_cut:
             angle = math.degrees(math.atan2(dy * way, dx * way))
             beyond = [s for s in far if not within(box, s.x, s.y) and ((s.x - x) * dx + (s.y - y) * dy) * way > 0]
             text = _words(beyond, [s for s in near if within(box, s.x, s.y)])
-            found.append(marks.Break(x=x, y=y, angle=angle, text=text, **same))  # type: ignore[arg-type]
+            sign = marks.Break(x=x, y=y, angle=angle, text=text, pen=mark.pen)
+            found.append(replace(sign, step=mark.step, block=mark.block, solution=mark.solution))
     return found
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import partial
 
 from wisecompass.arithmetic import Number, atan2_deg, root, sqrt
 from wisecompass.catalogue.conics.curvature import centre_of_curvature
@@ -92,7 +93,7 @@ def foci_arcs(b: Board, g: VerticesAndFoci) -> None:
     b.caution("The longer radius from the far focus, the shorter from the near one: changed over gives the other branch.")
     for letter, points in branches.items():
         b.plot(*points)
-        b.fair_curve(lambda letter=letter: _branch(g, letter, steps), points, f"branch {letter}")  # type: ignore[misc]
+        b.fair_curve(partial(_branch, g, letter, steps), points, f"branch {letter}")
     _asymptotes(b, g, axis, upright, right, (centre, first, second))
     b.find("eccentricity", plane.distance(centre, second) / plane.distance(centre, right))
     b.dimension(left, right, offset=-9)

@@ -8,16 +8,23 @@ from wisecompass.arithmetic import Number, cos_deg, sin_deg
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
-from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
-from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.plane import Circle, Line, Point
 
 
 @dataclass(frozen=True)
 class SidesAndSide(Givens):
     sides: int = givens.count("number of sides", "6", 3, 16)
     side: Number = givens.length("side", "14")
+    turned: Number = givens.angle("angle unwound for the tangent", "200", least="0.01", most="359.99")
+
+
+def _arc(g: SidesAndSide) -> int:
+    """The number of the arc that the chosen point lies on."""
+    reached = g.decide_all(lambda h: [360 * k - h.turned * h.sides for k in range(1, h.sides + 1)])
+    return 1 + next(k for k, sign in enumerate(reached) if sign >= 0)
 
 
 def truth(g: SidesAndSide, number: Make) -> Truth:
@@ -32,7 +39,9 @@ def truth(g: SidesAndSide, number: Make) -> Truth:
             points[f"P{k + 2}"] = at
         length, back = g.side * (k + 1), turn * (k + 1)
         points[f"E{k + 1}"] = at.moved(-length * cos_deg(back), -length * sin_deg(back))
-    return Truth(points=points, findings={"string_length": g.side * g.sides})
+        if k + 1 == _arc(g):
+            points["P"] = at.moved(-length * cos_deg(g.turned), -length * sin_deg(g.turned))
+    return Truth(points=points, findings={"string_length": g.side * g.sides, "curvature_radius": g.side * _arc(g)})
 
 
 @method("swung corners", Exactness.EXACT)
@@ -58,11 +67,25 @@ def swung_corners(b: Board, g: SidesAndSide) -> None:
         end = b.meet(swung, side, plane.beyond(side), f"E{k}")
         b.line_in_arc(centre, start, end, f"arc {k}")
         ends.append(end)
+        if k == _arc(g):
+            chosen = (centre, start, swung)
         length = plane.distance(centre, end)
     b.find("string_length", length)
+    _tangent(b, g, *chosen)
     b.dimension(first, corners[1], offset=-9)
     closing = Line.through(corners[1], first)
     b.check("the last end lies on the first side drawn back", plane.distance_to_line(ends[-1], closing))
+
+
+def _tangent(b: Board, g: SidesAndSide, centre: Point, start: Point, swung: Circle) -> None:
+    """The string is the normal; the corner that it has just left is the centre of curvature."""
+    beyond = g.turned - b.number(360) * (_arc(g) - 1) / g.sides
+    base = Line.through(centre, start, f"{centre.name}{start.name}")
+    string = b.protract(base, centre, beyond, "string", why="what the string has turned about this corner")
+    at = b.meet(string, swung, plane.beyond(string), "P")
+    tangent = b.square(string, at, "tangent", why="square to the string, which is the normal")
+    b.line_in((at, centre), (tangent.point_at(-g.side, "t1"), tangent.point_at(g.side, "t2")), why="normal and tangent")
+    b.find("curvature_radius", plane.distance(at, centre))
 
 
 @slip("the compass kept at one side for every arc")
@@ -73,11 +96,15 @@ def one_radius(g: SidesAndSide, number: Make) -> dict[str, Number]:
 PROBLEM = Problem(
     id="loci/involute-polygon",
     title="Involute of a polygon",
-    brief="Unwind a string once from a regular polygon of {sides} sides of {side}.",
+    brief=(
+        "Unwind a string once from a regular polygon of {sides} sides of {side}; draw tangent and normal where {turned} are "
+        "unwound."
+    ),
     givens=SidesAndSide,
     truth=truth,
     methods=(swung_corners,),
-    findings={"string_length": Kind.LENGTH},
+    findings={"string_length": Kind.LENGTH, "curvature_radius": Kind.LENGTH},
     source="Arcs about the corners with radii of one, two, three … sides.",
     slips=(one_radius,),
+    chosen=Chosen("turned"),
 )

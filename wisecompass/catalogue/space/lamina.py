@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, absolute, atan2_deg, hypot, root
+from wisecompass.arithmetic import Number, absolute, atan2_deg, hypot, root, roughly
 from wisecompass.catalogue.space.planes import (
     MODEL,
     Triple,
@@ -96,9 +96,7 @@ def two_auxiliary_views(b: Board, g: Lamina) -> None:
 
 def _outward(p: plane.Point, q: plane.Point, r: plane.Point) -> float:
     """The side of q–r away from p, for a dimension."""
-    if not isinstance(p.x, float):
-        return 8.0
-    return -8.0 if plane.side_of(p, plane.Line.through(q, r)) > 0 else 8.0  # type: ignore[operator]
+    return -8.0 if roughly(plane.side_of(p, plane.Line.through(q, r))) > 0 else 8.0
 
 
 @slip("the lengths of the top view taken for the true ones")

@@ -186,16 +186,15 @@ def _acute(one: Line, two: Line) -> Number:
 @slip("the angle of the lines measured in the top view")
 def angle_in_plan(g: TwoLines, number: Make) -> dict[str, Number]:
     u, v = _directions(g)
-    flat = [g.decide(lambda h, k=k: _flat_square(h, k)) for k in (0, 1)]  # type: ignore[misc]
-    if not all(flat):
+    if not all(g.decide_all(_flat_squares)):
         return {}
     turn, along = u.x * v.front - u.front * v.x, u.x * v.x + u.front * v.front
     return {"angle_between": atan2_deg(absolute(turn), absolute(along))}
 
 
-def _flat_square(g: TwoLines, k: int) -> Number:
-    d = _directions(g)[k]
-    return d.x * d.x + d.front * d.front
+def _flat_squares(g: TwoLines) -> list[Number]:
+    """The squared lengths of both lines in the top view."""
+    return [d.x * d.x + d.front * d.front for d in _directions(g)]
 
 
 @slip("the gap between the nearest ends taken for the shortest distance")

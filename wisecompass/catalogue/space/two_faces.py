@@ -87,14 +87,13 @@ class Common:
 def common(g: Givens) -> Common:
     """How the faces meet."""
     u = g.decide_all(lambda h: _parts(line_direction(h)))
-    sides = dict(zip(ALL, g.decide_all(sides_of), strict=True))
     pairs = [(p, q) for p in FIRST for q in SECOND]
     apart = g.decide_all(lambda h: [_squared(given(h, q) - given(h, p)) for p, q in pairs])
     shared = tuple(pair for pair, sign in zip(pairs, apart, strict=True) if sign == 0)
-    stretches = [_stretch(g, names, sides) for names in (FIRST, SECOND)]
+    found = stretches(g)
     start = end = None
-    if all(stretches):
-        (one_low, one_high), (two_low, two_high) = stretches[0], stretches[1]  # type: ignore[misc]
+    if len(found) > 1:
+        (one_low, one_high), (two_low, two_high) = found
         start = two_low if _before(g, one_low, two_low) < 0 else one_low
         end = two_high if _before(g, two_high, one_high) < 0 else one_high
         order = _before(g, start, end)
