@@ -34,7 +34,7 @@ class BaseAndRolling(Givens):
     middle: Number = givens.angle(
         "middle of the sector", "90", least="0", most="360", limit_words="it must lie from 0° to 360°"
     )
-    divisions: int = givens.count("number of divisions", "12", 4, 72)
+    divisions: int = givens.count("number of divisions", "12", 8, 72)
     turned: Number = givens.angle("angle turned", "130", least="0.01", most="359.99")
 
 
