@@ -35,7 +35,7 @@ LEADER_ABOVE = 4.0
 APART = 0.9
 """White between two letters side by side, mm, so that 4 and 5 are not read as 45."""
 
-MOST_LETTERED = 90
+MOST_LETTERED = 60
 """More letters than this nobody reads: of long rows of numbered points only some are lettered, as on a scale."""
 
 _NUMBERED = re.compile(r"(\d+)[′″]?$")
