@@ -7,6 +7,7 @@ from its own trace of VP, ``gap`` mm over the ground line on which the front vie
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, field
 
 from wisecompass.arithmetic import Number, absolute, roughly
@@ -176,10 +177,14 @@ class Views:
         """The line of a view through one of its points parallel with its fold to ``other``: a level line in the front
         view, one parallel with VP in the top view."""
         fold, through = view.away[other], view.images[name]
-        what = {"front view": "level line", "top view": "frontal line"}.get(view.title, "line along the fold")
-        label = f"{what} of {through.name}"
-        step = {"on": (through.name,), "makes": [label], "why": why}
-        self.board.step("level", Instrument.T_SQUARE, **step)
+        kinds = {"front view": "level line", "top view": "frontal line"}
+        label = f"parallel through {through.name}" if fold.name else f"{kinds[view.title]} of {through.name}"
+        if fold.name:
+            turned = math.degrees(math.atan2(roughly(fold.dy), roughly(fold.dx)))
+            on = (fold.name, through.name)
+            self.board.step("parallel", Instrument.SET_SQUARE, on=on, makes=[label], why=why, base_angle=turned)
+        else:
+            self.board.step("level", Instrument.T_SQUARE, on=(through.name,), makes=[label], why=why)
         return self.board.ruled(Line(through, fold.dx, fold.dy, label), through, pen)
 
     def project(self, name: str, start: View, to: View, onto: Line, why: str = "") -> Point:

@@ -82,8 +82,8 @@ def helix_and_wire_circles(b: Board, g: Spring) -> None:
                     b.put(marks.Curve, of=part, pen=pen, name="outline")
         draw_tangent(b, g, axis, middle, heights, ends, plotted)
         b.dimension(foot, top, offset=9, clear=radius)
-    start, end, high = develop(b, pi_times(g.mean_diameter * g.turns), height, radius=radius)
-    b.find("wire_length", plane.distance(start, high))
+    start, end, high = develop(b, pi_times(g.mean_diameter), g.lead + 0, "one turn", radius)
+    b.find("wire_length", plane.distance(start, high) * g.turns)
     b.find("helix_angle", plane.angle_at(start, end, high))
     b.check("the middle line ends at the height of all turns", plotted[-1].y - foot.y - height)
 

@@ -88,7 +88,8 @@ def cut_of(views: Views, view: View, other: View, names: Names, cut: Line, marks
         return b.parallel(views.line_of(other, *pairs[0]), other.images[corner], "cut of the face")
     for name, (one, two) in zip(marks, pairs, strict=True):
         if not _within(view, cut, one, two):
-            b.caution(f"The cutting plane meets {one}{two} only when it is extended: extend it, it still lies in the plane.")
+            edge = f"{view.images[one].name}{view.images[two].name}"
+            b.step_reason(f"The cutting plane meets {edge} only beyond its end: draw it on, it still lies in the plane")
         views.mark(view, name, cut, views.line_of(view, one, two))
         views.project(name, view, other, views.line_of(other, one, two))
     return views.join(other, marks[0], marks[1], why="the cut of the cutting plane with the face")
