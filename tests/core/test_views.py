@@ -7,6 +7,7 @@ import tempfile
 import unittest
 from fractions import Fraction
 from pathlib import Path
+from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,16 +15,21 @@ from numpy.typing import NDArray
 from tests.core.solving import found, solved
 from wisecompass import catalogue
 from wisecompass.arithmetic import BALL, PLAIN
+from wisecompass.drafting.auxiliary import auxiliary, carry_back
+from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Conventions, Naming, Projection, Vocabulary
 from wisecompass.drafting.errors import BadDocument
 from wisecompass.drafting.marks import Dot, bounds
 from wisecompass.drafting.solve import Drawing, certify, construct, draw
+from wisecompass.drafting.view import View
+from wisecompass.drafting.views import Views
 from wisecompass.drafting.wording import sentence
 from wisecompass.exchange.points import as_givens, load_points, read_points, write_points
 from wisecompass.exchange.report import report
 from wisecompass.folio.fit import advice
 from wisecompass.folio.page import Title, compose
 from wisecompass.folio.paper import Paper
+from wisecompass.geometry.plane import Line, distance, midpoint
 from wisecompass.geometry.visibility import seen_parts
 
 SPACE = [name for name in catalogue.ids() if name.startswith("space/")]
@@ -185,9 +191,102 @@ class Visibility(unittest.TestCase):
         parts = seen_parts((1, 1, 9), (5, 1, 1), [self.FACE])
         self.assertEqual(parts, [(0.0, 0.5, True), (0.5, 1.0, False)])
 
+    def test_against_a_look_at_many_places_of_random_edges(self) -> None:
+        """Each place between two cuts is seen just if no triangle over it is nearer, by a linear system of its own."""
+        rng = np.random.default_rng(3)
+        hidden = 0
+        for _ in range(120):
+            start, end, *corners = rng.uniform(-10, 10, (8, 3))
+            faces = [corners[:3], corners[3:]]
+            parts = seen_parts(tuple(start), tuple(end), [[tuple(p) for p in face] for face in faces])  # type: ignore[misc]
+            self.assertEqual((parts[0][0], parts[-1][1]), (0.0, 1.0))
+            for (_, left, one), (right, _, other) in zip(parts, parts[1:], strict=False):
+                self.assertEqual(left, right)
+                self.assertNotEqual(one, other)
+            for share in np.linspace(0.003, 0.997, 200):
+                if min(abs(share - cut) for part in parts for cut in part[:2]) < 2e-3:
+                    continue
+                place = start + (end - start) * share
+                covered = any(self.is_before(face, place) for face in faces)
+                hidden += covered
+                seen = next(part[2] for part in parts if part[0] <= share <= part[1])
+                self.assertEqual(seen, not covered)
+        self.assertGreater(hidden, 1000)
+
+    def is_before(self, face: list[NDArray[np.float64]], place: NDArray[np.float64]) -> bool:
+        a, b, c = face
+        s, t = np.linalg.solve(np.array([(b - a)[:2], (c - a)[:2]]).T, (place - a)[:2])
+        return bool(s > 0 and t > 0 and s + t < 1 and a[2] + (b - a)[2] * s + (c - a)[2] * t > place[2])
+
     def test_a_face_seen_on_edge_hides_nothing(self) -> None:
         edge_on = ((0.0, 0.0, 0.0), (10.0, 0.0, 0.0), (5.0, 0.0, 9.0))
         self.assertEqual(seen_parts((0, -1, 1), (10, 1, 1), [edge_on]), [(0.0, 1.0, True)])
+
+
+class OnTheBoard(unittest.TestCase):
+    """The engine by itself, on a cube's corner: every view is known beforehand."""
+
+    CORNERS: ClassVar[dict[str, tuple[int, int, int]]] = {
+        "O": (0, 20, 30),
+        "X": (10, 20, 30),
+        "Y": (0, 30, 30),
+        "Z": (0, 20, 40),
+    }
+
+    def board(self) -> tuple[Board, Views]:
+        board = Board(PLAIN)
+        views = Views.on(board, 100.0)
+        for name, place in self.CORNERS.items():
+            views.set_out(name, *map(float, place))
+        return board, views
+
+    def lengths(self, view: View) -> list[float]:
+        start = view.images["O"]
+        return [round(float(distance(start, view.images[name])), 9) for name in "XYZ"]
+
+    def test_front_and_top_view_show_two_edges_each(self) -> None:
+        _, views = self.board()
+        self.assertEqual(self.lengths(views.front_view), [10, 0, 10])
+        self.assertEqual(self.lengths(views.top_view), [10, 10, 0])
+
+    def test_a_fold_along_an_edge_shows_it_and_the_height(self) -> None:
+        _, views = self.board()
+        low = views.top_view
+        side = auxiliary(views, low, low.line("O", "X"), "OXYZ")
+        self.assertEqual(self.lengths(side), [10, 0, 10])
+        end_on = auxiliary(views, side, side.line("O", "X"), "OXYZ", square=True)
+        self.assertEqual(self.lengths(end_on), [0, 10, 10])
+
+    def test_a_fold_across_the_diagonal_shortens_both_edges_alike(self) -> None:
+        _, views = self.board()
+        low = views.top_view
+        new = auxiliary(views, low, Line(low.images["O"], 1.0, -1.0, "diagonal"), "OXYZ")
+        self.assertEqual(self.lengths(new), [round(math.sqrt(50), 9), round(math.sqrt(50), 9), 10])
+
+    def test_what_is_found_in_a_new_view_comes_back(self) -> None:
+        board, views = self.board()
+        low = views.top_view
+        new = auxiliary(views, low, Line(low.images["O"], 2.0, 1.0, "slant"), "OXYZ")
+        new.images["M"] = midpoint(new.images["X"], new.images["Z"], new.label("M"))
+        views.project("M", new, low, views.line_of(low, "X", "Z"))
+        carry_back(views, "M", new)
+        middle = views.know("M")
+        self.assertAlmostEqual(float(middle.x), 5)
+        self.assertAlmostEqual(float(middle.front), 20)
+        self.assertAlmostEqual(float(middle.above), 35)
+        self.assertEqual(board.known["M"], len(board.steps))
+
+    def test_its_steps_read_as_a_drafter_would_say_them(self) -> None:
+        board, views = self.board()
+        low = views.top_view
+        auxiliary(views, low, low.line("O", "X"), "OX", why="for the true length")
+        said = [sentence(step) for step in board.steps]
+        self.assertEqual(said[1], "Set out O: its projector 0 mm along on XY, o′ 30 mm above HP, o 20 mm in front of VP.")
+        self.assertRegex(said[5], r"^Set square along ox: draw X₁Y₁, [\d.]+ mm clear of \w, for the true length\.$")
+        self.assertEqual(
+            said[6], "Parallel with the fold line XY through o′: draw datum for X₁Y₁, to carry shorter distances."
+        )
+        self.assertTrue(said[7].startswith("Projector from o square to X₁Y₁; dividers at 0 mm (o′ from datum for X₁Y₁)"))
 
 
 class Words(unittest.TestCase):
