@@ -176,6 +176,22 @@ class InSpace(unittest.TestCase):
         self.assertLess(places["A"][1], places["R"][1])
         self.assertIn(("P", "Q"), {(beam.a, beam.b) for beam in drawing.beams})
 
+    def test_every_solution_has_its_own_edges(self) -> None:
+        for name in SPACE:
+            problem = catalogue.problem(name)
+            for method in problem.methods:
+                first = draw(problem, problem.read({}), method)
+                for wanted in range(1, first.solutions + 1):
+                    drawing = draw(problem, problem.read({}), method, solution=wanted)
+                    with self.subTest(problem=name, method=method.name, solution=wanted):
+                        self.assertTrue(drawing.beams)
+                        for beam in drawing.beams:
+                            self.assertLessEqual({beam.a, beam.b}, drawing.in_space.keys())
+        mirrored = draw(
+            problem := catalogue.problem("space/line-inclined-to-both"), problem.read({}), problem.methods[0], solution=2
+        )
+        self.assertLess(mirrored.in_space["B_2"][0][0], mirrored.in_space["A"][0][0])
+
 
 class Visibility(unittest.TestCase):
     FACE = ((0.0, 0.0, 5.0), (10.0, 0.0, 5.0), (0.0, 10.0, 5.0))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import unittest
 from pathlib import Path
 
@@ -11,6 +12,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLabel
 
 from tests.desk.base import DeskTest
+from wisecompass import catalogue
 from wisecompass.drafting.givens import plain_values
 from wisecompass.drafting.marks import Segment
 from wisecompass.drafting.view import Placed
@@ -130,6 +132,40 @@ class PictureInSpace(SpaceTest):
             self.session.go_to(step)
             seen.add(bytes(picture.grab().toImage().constBits()))  # type: ignore[arg-type]
         self.assertEqual(len(seen), 4)
+
+    def test_looks_from_where_the_line_is_seen_long(self) -> None:
+        picture, session = self.window.space_picture, self.session
+        session.set_problem("space/line-inclined-to-both")
+
+        def seen(turn: float, end: str) -> float:
+            picture.turn = turn
+            assert session.drawing is not None
+            return math.dist(*(picture.seen(session.drawing.in_space[name][0]) for name in ("A", end)))
+
+        sides = set()
+        for end, solution in (("B", 1), ("B_2", 2)):
+            session.set_solution(solution)
+            picture.turn_back()
+            chosen = picture.turn
+            sides.add(chosen > 0)
+            self.assertGreater(seen(chosen, end), seen(-chosen, end))
+        self.assertEqual(sides, {True, False})
+
+    def test_every_plane_lies_within_the_picture(self) -> None:
+        """With the plane of every view at one end of the walk and the other, nothing touches the border."""
+        picture = self.window.space_picture
+        for problem in (name for name in catalogue.ids() if name.startswith("space/")):
+            self.session.set_problem(problem)
+            self.app.processEvents()
+            for step in (1, self.session.last_step + 1):
+                self.session.go_to(step)
+                image = picture.grab().toImage()
+                ground = image.pixel(0, 0)
+                right, low = image.width() - 1, image.height() - 1
+                border = [(x, y) for x in range(right + 1) for y in (0, 1, low - 1, low)]
+                border += [(x, y) for y in range(low + 1) for x in (0, 1, right - 1, right)]
+                with self.subTest(problem=problem, step=step):
+                    self.assertEqual({image.pixel(x, y) for x, y in border}, {ground})
 
 
 class Tables(SpaceTest):

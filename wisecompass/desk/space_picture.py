@@ -5,6 +5,7 @@ swung."""
 from __future__ import annotations
 
 import math
+from itertools import combinations
 
 from PySide6.QtCore import QPointF, QSize, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
@@ -17,7 +18,7 @@ from wisecompass.drafting.view import Placed, Triple
 
 HEIGHT, EDGE = 196, 14
 TURN, TILT = -38.0, 26.0
-"""Degrees by which it is turned about the upright and tilted at first: from the right, from above."""
+"""Degrees by which it is turned about the upright and tilted at first: from the right or the left, from above."""
 
 BEYOND = 0.14
 """How far the planes reach beyond the figure, as a share of its size."""
@@ -30,6 +31,7 @@ class SpacePicture(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self.turn, self.tilt = TURN, TILT
+        self._problem = ""
         self._pressed: QPointF | None = None
         self.setObjectName("panel")
         self.setFixedHeight(HEIGHT)
@@ -49,6 +51,9 @@ class SpacePicture(QWidget):
         there = drawing is not None and bool(drawing.in_space) and drawing.problem.family == "space"
         if self.isHidden() == there:
             self.setVisible(there)
+        if drawing is not None and there and drawing.problem.id != self._problem:
+            self._problem = drawing.problem.id
+            self.turn_back()
         self.update()
 
     def _repaint(self, _step: int = 0) -> None:
@@ -69,8 +74,20 @@ class SpacePicture(QWidget):
         self.update()
 
     def turn_back(self) -> None:
-        self.turn, self.tilt = TURN, TILT
+        """Look from above, from the right or the left: from where the figure is seen more openly."""
+        self.turn, self.tilt = max((TURN, -TURN), key=self._openness), TILT
         self.update()
+
+    def _openness(self, turn: float) -> tuple[float, float]:
+        """How wide the edges spread as they are seen from there, pair by pair, and how long they are."""
+        drawing = self.session.drawing
+        if drawing is None:
+            return 0.0, 0.0
+        self.turn, self.tilt = turn, TILT
+        places = {name: complex(*self.seen(place)) for name, (place, _) in drawing.in_space.items()}
+        edges = [places[b] - places[a] for a, b in dict.fromkeys((beam.a, beam.b) for beam in drawing.beams)]
+        spread = sum(abs((p.conjugate() * q).imag) for p, q in combinations(edges, 2))
+        return spread, sum(map(abs, edges))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:  # noqa: N802
         self._pressed = event.position()
@@ -106,18 +123,21 @@ class SpacePicture(QWidget):
         painter.fillRect(self.rect(), self.theme.color("panel"))
         step = self.session.step
         places = {name: place for name, (place, _) in drawing.in_space.items()}
-        room = _room(list(places.values()))
-        self._fit(_corners_of(room))
+        figure = list(places.values())
+        room = _room(figure)
+        sides = [(view.step, _plane_of(view, figure)) for view in drawing.placed]
+        self._fit([*_corners_of(room), *(corner for _, corners in sides for corner in corners)])
         self._planes(painter, room)
-        for view in drawing.placed:
-            if view.step <= step:
-                self._auxiliary(painter, view, list(places.values()), view.step == step)
+        for made, corners in sides:
+            if made <= step:
+                self._auxiliary(painter, corners, made == step)
         for name, (place, found) in drawing.in_space.items():
-            if found <= step and name[-1:].isalpha():
-                self._projected(painter, name, place, found == step)
-        for beam in drawing.beams:
-            if beam.step <= step and beam.a in places and beam.b in places:
-                self._beam(painter, places[beam.a], places[beam.b], beam.pen, beam.step == step)
+            if found <= step:
+                self._projected(painter, name.partition("_")[0], place, found == step)
+        for beam in sorted(drawing.beams, key=lambda beam: (beam.step <= step, beam.step == step)):
+            known = all(name in places and drawing.in_space[name][1] <= step for name in (beam.a, beam.b))
+            if known:
+                self._beam(painter, places[beam.a], places[beam.b], beam.pen, beam.step - step)
 
     def _fit(self, corners: list[Triple]) -> None:
         spots = [self.seen(corner) for corner in corners]
@@ -151,17 +171,7 @@ class SpacePicture(QWidget):
         painter.setPen(QPen(self.theme.color("ink"), 1.6))
         self._line(painter, (x0, 0.0, 0.0), (x1, 0.0, 0.0))
 
-    def _auxiliary(self, painter: QPainter, view: Placed, places: list[Triple], new: bool) -> None:
-        """The plane of an auxiliary view, behind the figure as it is looked at."""
-        along, across = ([_dot(place, axis) for place in places] for axis in (view.along, view.across))
-        out = max(_dot(place, view.outward) for place in places)
-        size = max(max(along) - min(along), max(across) - min(across), 1e-9)
-        white = BEYOND * size
-        low, high, left, right = min(across) - white, max(across) + white, min(along) - white, max(along) + white
-        corners = [
-            _sum(view.along, s, view.across, t, view.outward, out + white)
-            for s, t in ((left, low), (right, low), (right, high), (left, high))
-        ]
+    def _auxiliary(self, painter: QPainter, corners: list[Triple], new: bool) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         color = self.theme.color("vermilion" if new else "accent")
         painter.setPen(QPen(color, 1.6 if new else 1.0, Qt.PenStyle.SolidLine if new else Qt.PenStyle.DashLine))
@@ -179,12 +189,13 @@ class SpacePicture(QWidget):
         painter.setFont(interface_font(12, strong=True))
         painter.drawText(spot + QPointF(4, -4), name)
 
-    def _beam(self, painter: QPainter, a: Triple, b: Triple, pen: Pen, new: bool) -> None:
+    def _beam(self, painter: QPainter, a: Triple, b: Triple, pen: Pen, ahead: int) -> None:
+        """An edge with its projections; thin while the step that draws it is still ``ahead``."""
         painter.setPen(QPen(self.theme.color("quiet"), 1))
         self._line(painter, (a[0], a[1], 0.0), (b[0], b[1], 0.0))
         self._line(painter, (a[0], 0.0, a[2]), (b[0], 0.0, b[2]))
-        thin = pen in (Pen.PROJECTOR, Pen.CONSTRUCTION)
-        painter.setPen(QPen(self.theme.color("vermilion" if new else "ink"), 1.0 if thin else 2.2))
+        thin = ahead > 0 or pen in (Pen.PROJECTOR, Pen.CONSTRUCTION)
+        painter.setPen(QPen(self.theme.color("ink" if ahead else "vermilion"), 1.0 if thin else 2.2))
         self._line(painter, a, b)
 
 
@@ -199,6 +210,19 @@ def _room(places: list[Triple]) -> tuple[Triple, Triple]:
         min(0.0, low[2] - white if low[2] < 0 else 0.0),
     )
     return least, (high[0] + white, max(0.0, high[1]) + white, max(0.0, high[2]) + white)
+
+
+def _plane_of(view: Placed, places: list[Triple]) -> list[Triple]:
+    """The corners of the plane of an auxiliary view, behind the figure as it is looked at."""
+    along, across = ([_dot(place, axis) for place in places] for axis in (view.along, view.across))
+    out = max(_dot(place, view.outward) for place in places)
+    size = max(max(along) - min(along), max(across) - min(across), 1e-9)
+    white = BEYOND * size
+    low, high, left, right = min(across) - white, max(across) + white, min(along) - white, max(along) + white
+    return [
+        _sum(view.along, s, view.across, t, view.outward, out + white)
+        for s, t in ((left, low), (right, low), (right, high), (left, high))
+    ]
 
 
 def _corners_of(room: tuple[Triple, Triple]) -> list[Triple]:

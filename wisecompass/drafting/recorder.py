@@ -222,12 +222,13 @@ class Recorder:
         """Read off a point in space from its views."""
         point = Point3(x, front, above, name)
         self.points[name] = point
-        self.known.setdefault(name, len(self.steps))
+        if self._solution in (0, self.wanted_solution):
+            self.known.setdefault(name, len(self.steps))
         return point
 
     def in_space(self, a: str, b: str, pen: Pen = Pen.OUTLINE) -> None:
         """Show the edge between two points of the figure in the picture in space, from this step on."""
-        if self.drawing:
+        if self.drawing and self._solution in (0, self.wanted_solution):
             self.beams.append(InSpace(a, b, pen, len(self.steps)))
 
     # --------------------------------------------------------------------------------------------------- marks

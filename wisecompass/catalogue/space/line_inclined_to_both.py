@@ -84,6 +84,7 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
         back=True,
         why="its distance in front of VP",
     )
+    views.read("A", a_up, a_low)
     # -------------------------------------------------- each inclination alone, where it shows at its true angle
     level_up = b.level_line(a_up, f"level through {a_up.name}")
     rising = b.protract(level_up, a_up, g.inclination_hp, "true slope to HP", why="as if the line were parallel to VP")
@@ -112,9 +113,10 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
             b.extend(joined, end_low)
             b.caution("If the two ends do not stand on one projector, an arc or a locus has strayed.")
             b.line_in((a_up, end_up), (a_low, end_low), why="the two views")
-            views.read("B" if n == 1 else "B_2", end_up, end_low)
+            other = "B" if n == 1 else "B_2"
+            views.read(other, end_up, end_low)
+            b.in_space("A", other)
         b.check(f"both views of the end stand on one projector (solution {n})", end_up.x - end_low.x)
-    views.read("A", a_up, a_low)
     _measure(b, g, views, (a_up, a_low), (ends_up[0], ends_low[0]))
     views.reach(a_up, up_1, low_2, *ends_up, *ends_low)
     for view, a, end in ((views.front_view, a_up, ends_up[0]), (views.top_view, a_low, ends_low[0])):
