@@ -12,7 +12,7 @@ from scipy import integrate, optimize
 
 from wisecompass import catalogue
 from wisecompass.drafting.problem import Problem
-from wisecompass.drafting.solve import Certificate, certify
+from wisecompass.drafting.solve import Certificate, certify, draw
 
 Array = NDArray[np.float64]
 
@@ -173,6 +173,18 @@ class InclinedLine(unittest.TestCase):
             ht, vt = np.array([got["ht_x"], got["ht_front"], 0.0]), np.array([got["vt_x"], 0.0, got["vt_above"]])
             for trace in (ht, vt):
                 self.assertLess(float(np.linalg.norm(np.cross(trace - start, d))) / length, 1e-6)
+            if theta + phi < 90:
+                self.assertEqual([got[f"{name}_2"] for name in ("apart", "ht_x", "vt_x")], [-d[0], -ht[0], -vt[0]])
+
+    def test_the_traces_drawn_lie_on_the_line_of_their_solution(self) -> None:
+        for wanted, (end, horizontal, vertical) in enumerate((("B", "HT", "VT"), ("B_2", "HT_2", "VT_2")), 1):
+            drawing = draw(self.problem, self.problem.read({}), self.problem.methods[0], solution=wanted)
+            places = {name: np.array(place) for name, (place, _) in drawing.in_space.items()}
+            self.assertEqual(set(places), {"A", end, horizontal, vertical})
+            start, along = places["A"], places[end] - places["A"]
+            for trace, height in ((horizontal, 2), (vertical, 1)):
+                np.testing.assert_allclose(places[trace][height], 0, atol=1e-9)
+                np.testing.assert_allclose(np.cross(places[trace] - start, along), 0, atol=1e-6)
 
     def test_ninety_together_is_one_figure_in_a_profile_plane(self) -> None:
         for theta in (0, 20, 33.3, 45, 90):

@@ -31,7 +31,7 @@ class SpacePicture(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self.turn, self.tilt = TURN, TILT
-        self._problem = ""
+        self._looked_at = ("", 0)
         self._pressed: QPointF | None = None
         self.setObjectName("panel")
         self.setFixedHeight(HEIGHT)
@@ -51,8 +51,9 @@ class SpacePicture(QWidget):
         there = drawing is not None and bool(drawing.in_space) and drawing.problem.family == "space"
         if self.isHidden() == there:
             self.setVisible(there)
-        if drawing is not None and there and drawing.problem.id != self._problem:
-            self._problem = drawing.problem.id
+        looked_at = (drawing.problem.id, self.session.figure.solution) if drawing is not None and there else self._looked_at
+        if looked_at != self._looked_at:
+            self._looked_at = looked_at
             self.turn_back()
         self.update()
 

@@ -98,7 +98,8 @@ def _both(b: Board, g: Ends, work: Worker) -> None:
     b.check("both ways give the same true length", found[0] - found[1])
     b.check("no two of the angles pass 90° together", _together(g, b, found[0]))
     measure_views(b, views, how)
-    draw_traces(b, views, how)
+    for name, value in draw_traces(b, views, how).items():
+        b.find(name, value)
 
 
 def _together(g: Ends, b: Board, total: Number) -> Number:

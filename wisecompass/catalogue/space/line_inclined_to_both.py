@@ -20,6 +20,10 @@ from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
 from wisecompass.geometry.space import Point3, norm
 
+ENDS = ("B", "B_2")
+MIRRORED = ("apart", "ht_x", "vt_x")
+"""What the second solution, the first one's mirror image in A's projectors, has of its own."""
+
 
 @dataclass(frozen=True)
 class InclinedLine(Givens):
@@ -58,6 +62,10 @@ def truth(g: InclinedLine, number: Make) -> Truth:
     points: dict[str, Point | Point3] = {"A": start, "B": start + Point3(apart, depth, rise)}
     if _steep(g):
         points["B_2"] = start + Point3(-apart, depth, rise)
+    if _steep(g):
+        findings["apart_2"] = -apart
+        findings["ht_x_2"] = None if flat else apart * g.a_above / rise
+        findings["vt_x_2"] = None if frontal else apart * g.a_front / depth
     return Truth(points=points, findings=findings, solutions=2 if _steep(g) else 1)
 
 
@@ -113,16 +121,20 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
             b.extend(joined, end_low)
             b.caution("If the two ends do not stand on one projector, an arc or a locus has strayed.")
             b.line_in((a_up, end_up), (a_low, end_low), why="the two views")
-            other = "B" if n == 1 else "B_2"
-            views.read(other, end_up, end_low)
-            b.in_space("A", other)
+            views.read(ENDS[n - 1], end_up, end_low)
+            b.in_space("A", ENDS[n - 1])
+            b.find("apart" + ENDS[n - 1][1:], end_low.x - a_low.x)
         b.check(f"both views of the end stand on one projector (solution {n})", end_up.x - end_low.x)
     _measure(b, g, views, (a_up, a_low), (ends_up[0], ends_low[0]))
     views.reach(a_up, up_1, low_2, *ends_up, *ends_low)
-    for view, a, end in ((views.front_view, a_up, ends_up[0]), (views.top_view, a_low, ends_low[0])):
-        view.images["A"], view.images["B"] = a, end
+    for view, a, ends in ((views.front_view, a_up, ends_up), (views.top_view, a_low, ends_low)):
+        view.images |= {"A": a, **dict(zip(ENDS, ends, strict=False))}
     rises, recedes = (g.decide(margin) for margin in (lambda h: h.inclination_hp, lambda h: h.inclination_vp))
-    draw_traces(b, views, Lie(_steep(g), recedes, rises))
+    for n in range(1, len(ends_up) + 1):
+        with b.likewise(n):
+            for name, value in draw_traces(b, views, Lie(_steep(g), recedes, rises), ENDS[n - 1]).items():
+                if n == 1 or name in MIRRORED:
+                    b.find(name + ENDS[n - 1][1:], value)
     b.dimension(a_up, up_1, offset=7)
     b.dimension_angle(a_up, _level_with(a_up, up_1), up_1, radius=22)
     b.dimension_angle(a_low, low_2, _level_with(a_low, low_2), radius=22)
@@ -147,7 +159,6 @@ def _measure(b: Board, g: InclinedLine, views: Views, a: tuple[Point, Point], en
     b.find("elevation_length", plane.distance(a_up, b_up))
     b.find("b_front", views.front(b_low))
     b.find("b_above", views.above(b_up))
-    b.find("apart", b_low.x - a_low.x)
     standing = g.decide(lambda h: 90 - h.inclination_hp) == 0
     pointing = g.decide(lambda h: 90 - h.inclination_vp) == 0
     b.find("plan_angle", None if standing else atan2_deg(a_low.y - b_low.y, b_low.x - a_low.x))
@@ -196,6 +207,7 @@ PROBLEM = Problem(
         "b_above": Kind.LENGTH,
         "apart": Kind.LENGTH,
         **TRACES,
+        **{f"{name}_2": Kind.LENGTH for name in MIRRORED},
     },
     source="Rotation about an end (Monge, Géométrie descriptive); direction cosines for the truth.",
     conditions=(

@@ -98,47 +98,53 @@ def measure_views(b: Board, views: Views, how: Lie) -> None:
     b.find("elevation_angle", None if how.is_end_on else slope(views.ground, a_up, b_up))
 
 
-def draw_traces(b: Board, views: Views, how: Lie) -> None:
-    """Where AB, drawn on, pierces HP and VP: where a view meets the plane that it shows on edge. They may lie far off."""
-    for name in TRACES:
-        b.find(name, None)
+def draw_traces(b: Board, views: Views, how: Lie, end: str = "B") -> dict[str, Value]:
+    """Where the line from A to ``end``, drawn on, pierces HP and VP: where a view meets the plane that it shows on edge.
+    They may lie far off. Gives their findings; the traces to another end are named like it."""
+    found: dict[str, Value] = dict.fromkeys(TRACES)
     if not how.up and not how.away:
         b.step_reason("Parallel with both planes of projection, the line has no trace on either")
-        return
+        return found
+    horizontal, vertical = end.replace("B", "HT"), end.replace("B", "VT")
     if how.along:
         with b.may_be_far():
-            _traces_by_projectors(b, views, how)
+            _traces_by_projectors(b, views, how, end)
     else:
         _traces_in_profile(b, views, how)
     start = views.front_view.images["A"]
     if how.up:
-        trace = views.know("HT")
-        b.find("ht_x", trace.x - start.x)
-        b.find("ht_front", trace.front)
+        trace = views.know(horizontal)
+        found |= {"ht_x": trace.x - start.x, "ht_front": trace.front}
     if how.away:
-        trace = views.know("VT")
-        b.find("vt_x", trace.x - start.x)
-        b.find("vt_above", trace.above)
+        trace = views.know(vertical)
+        found |= {"vt_x": trace.x - start.x, "vt_above": trace.above}
+    return found
 
 
-def _traces_by_projectors(b: Board, views: Views, how: Lie) -> None:
+def _traces_by_projectors(b: Board, views: Views, how: Lie, end: str) -> None:
     up, low = views.front_view, views.top_view
+    names = {trace: end.replace("B", trace) for trace in ("HT", "VT", "h", "v")}
     why = "drawn on to where it meets the plane seen on edge"
-    seen_up = b.line(up.images["A"], up.images["B"], "front view", why=why, pen=Pen.PROJECTOR)
+    seen_up = b.line(up.images["A"], up.images[end], "front view", why=why, pen=Pen.PROJECTOR)
     if how.up:
-        up.images["HT"] = b.meet(seen_up, views.ground, name="h")
-    seen_low = b.line(low.images["A"], low.images["B"], "top view", why=why, pen=Pen.PROJECTOR)
+        up.images[names["HT"]] = b.meet(seen_up, views.ground, name=_lettered(names["h"]))
+    seen_low = b.line(low.images["A"], low.images[end], "top view", why=why, pen=Pen.PROJECTOR)
     if how.away:
-        low.images["VT"] = b.meet(seen_low, views.wall, name="v")
+        low.images[names["VT"]] = b.meet(seen_low, views.wall, name=_lettered(names["v"]))
     if how.up:
-        _named(views, "HT", low, lambda: views.project("HT", up, low, seen_low, why="the trace on HP"))
+        _named(views, names["HT"], low, lambda: views.project(names["HT"], up, low, seen_low, why="the trace on HP"))
     if how.away:
-        _named(views, "VT", up, lambda: views.project("VT", low, up, seen_up, why="the trace on VP"))
+        _named(views, names["VT"], up, lambda: views.project(names["VT"], low, up, seen_up, why="the trace on VP"))
+
+
+def _lettered(name: str) -> str:
+    """What belongs to a second solution is lettered in brackets."""
+    return name.replace("_", "/")
 
 
 def _named(views: Views, name: str, view: Any, act: Callable[[], Point]) -> None:
     """A trace is lettered HT or VT in the view that shows it, whatever the school."""
-    label, view.label = view.label, lambda point: point
+    label, view.label = view.label, _lettered
     try:
         act()
     finally:
