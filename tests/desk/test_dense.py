@@ -47,6 +47,23 @@ class DenseFigures(DeskTest):
         self.assertEqual(self.counts(), whole)
         self.assertEqual(self.session.given_text("rolling_diameter"), "28")
 
+    def test_somebody_who_types_on_is_not_held_up_by_letters(self) -> None:
+        self.dense()
+        anew: list[int] = []
+        self.session.relettered.connect(lambda: anew.append(1))
+        self.session.proving = True
+        field = self.number("rolling_diameter")
+        field.setFocus()
+        for _ in range(4):
+            QTest.keyClick(field, Qt.Key.Key_Up)
+            QTest.qWait(120)
+        self.assertEqual(anew, [])
+        for _ in range(100):
+            QTest.qWait(20)
+            if anew:
+                break
+        self.assertEqual(anew, [1])
+
     def test_scale_and_place_are_kept_between_keys(self) -> None:
         self.dense()
         page = self.session.page

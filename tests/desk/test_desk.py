@@ -271,7 +271,7 @@ class IndexAndSearch(DeskTest):
         texts = [item.text(0) for item in index._items()]
         for problem_id in catalogue.ids():
             self.assertIn(catalogue.problem(problem_id).title, texts)
-        self.assertIn("5 Tinsmith", texts)
+        self.assertIn("5 Tinsmith", [heading.text(0) for heading in index._headings])
         signs = [item.icon(0) for item in index._items() if item.data(0, int(Qt.ItemDataRole.UserRole)) is None]
         self.assertTrue(all(not sign.isNull() for sign in signs))
 
@@ -294,6 +294,10 @@ class IndexAndSearch(DeskTest):
         self.assertTrue(self.window.index.tree.hasFocus())
         self.press(Qt.Key.Key_Return)
         self.assertEqual(self.session.figure.problem, "developments/rectangle-to-rectangle")
+
+    def test_the_name_of_a_sheet_finds_its_figures(self) -> None:
+        self.window.index.filter("tinsmith")
+        self.assertEqual([i.text(0) for i in self.window.index._items() if not i.isHidden()], ["Rectangle to rectangle"])
 
     def test_nothing_found_shows_nothing(self) -> None:
         self.window.index.search.setText("zeppelin")

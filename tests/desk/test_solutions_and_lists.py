@@ -207,9 +207,13 @@ class Pages(DeskTest):
 
     def test_figures_of_one_sheet_are_told_apart(self) -> None:
         rows = [item.text(0) for item in self.window.index._items()]
-        self.assertIn("1 Wheelwright · square in circle", rows)
-        self.assertIn("7 Canopy", rows)
-        self.assertEqual(len(rows) - len(set(rows)), 3, "two roundels, roots and conics are drawn twice")
+        self.assertIn("Square in circle", rows)
+        self.assertIn("Arc two circles · radius 83", rows)
+        self.turn_to("lines/root-length")
+        self.assertLess({"Root length · radicand 7", "Root length · radicand 11"}, set(rows))
+        self.session.set_given("radicand", "13")
+        rows = [item.text(0) for item in self.window.index._items()]
+        self.assertLess({"Root length · radicand 13", "Root length · radicand 11"}, set(rows))
 
     def test_searching_draws_no_sign_that_is_not_there_yet(self) -> None:
         fresh = DeskWindow(Session(store.sample()))

@@ -1,4 +1,4 @@
-"""The problem index: the folio's sheets, then all problems by family, each with a sign drawn from its own figure."""
+"""The problem index: the folio's sheets with their figures, then all problems by family with drawn signs."""
 
 from __future__ import annotations
 
@@ -16,6 +16,7 @@ from wisecompass.drafting.marks import Mark, bounds, sampled
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Problem
 from wisecompass.drafting.solve import draw
+from wisecompass.folio.document import Figure, Sheet
 
 SIGN = 30
 """Side of a sign, px."""
@@ -61,21 +62,22 @@ class Index(QWidget):
         self._signs.timeout.connect(self._draw_a_sign)
         session.folio_changed.connect(self.rebuild)
         session.figure_changed.connect(self.mark_current)
+        session.drawn.connect(self.name_figures)
         self.rebuild()
 
     def rebuild(self) -> None:
         """List sheets and problems anew; signs follow one by one when the window is idle."""
         self.tree.clear()
         self._headings = []
-        sheets = self._heading(self.session.folio.work)
         for s, sheet in enumerate(self.session.folio.sheets):
+            heading = self._heading(sheet.name)
+            heading.setToolTip(0, f"{self.session.folio.work}  {sheet.number}  {sheet.name}")
             for f, figure in enumerate(sheet.figures):
-                one_of_several = f" · {_plain_name(figure.problem).lower()}" if len(sheet.figures) > 1 else ""
-                item = QTreeWidgetItem(sheets, [sheet.name + one_of_several])
+                item = QTreeWidgetItem(heading)
                 item.setData(0, PLACE, (s, f))
                 item.setData(0, PROBLEM_ID, figure.problem)
-                item.setToolTip(0, f"{sheet.number}  {sheet.name}{one_of_several}")
-        sheets.setExpanded(True)
+            heading.setExpanded(True)
+        self.name_figures()
         self._waiting = []
         for family, names in catalogue.FAMILIES.items():
             heading = self._heading(family.capitalize())
@@ -88,6 +90,16 @@ class Index(QWidget):
         if self._signs_begun:
             self._signs.start()
         self.mark_current()
+
+    def name_figures(self) -> None:
+        """Call each figure by its problem and, beside others of the same problem, by the given that differs."""
+        sheets = self.session.folio.sheets
+        names = {(s, f): name for s, sheet in enumerate(sheets) for f, name in enumerate(figure_names(sheet))}
+        for item in self._items():
+            place = item.data(0, PLACE)
+            if place is not None and item.text(0) != (name := names.get(tuple(place), "")):
+                item.setText(0, name)
+                item.setToolTip(0, f"{sheets[place[0]].number}  {sheets[place[0]].name}  {name}" if name else "")
 
     def _heading(self, text: str) -> QTreeWidgetItem:
         item = QTreeWidgetItem(self.tree, [text])
@@ -133,7 +145,7 @@ class Index(QWidget):
     def mark_current(self) -> None:
         """Select the sheet in hand."""
         for item in self._items():
-            if item.data(0, PLACE) == self.session.place or item.data(0, PLACE) == list(self.session.place):
+            if item.data(0, PLACE) is not None and tuple(item.data(0, PLACE)) == self.session.place:
                 self.tree.setCurrentItem(item)
 
     def _items(self) -> list[QTreeWidgetItem]:
@@ -148,7 +160,7 @@ class Index(QWidget):
         for heading in self._headings:
             shown = 0
             for item in _children(heading):
-                own = f"{item.text(0)} {self._words.get(item.data(0, PROBLEM_ID), '')}".casefold()
+                own = f"{heading.text(0)} {item.text(0)} {self._words.get(item.data(0, PROBLEM_ID), '')}".casefold()
                 hit = all(word in own for word in words)
                 item.setHidden(not hit)
                 shown += hit
@@ -217,6 +229,20 @@ class _Tree(QTreeWidget):
             event.ignore()
         else:
             super().keyPressEvent(event)
+
+
+def figure_names(sheet: Sheet) -> list[str]:
+    """What the figures of a sheet are called in a list under its name."""
+    return [_plain_name(figure.problem) + _own(figure, sheet) for figure in sheet.figures]
+
+
+def _own(figure: Figure, sheet: Sheet) -> str:
+    """The value of the first given in which a figure differs from another of the same problem on its sheet."""
+    others = [one for one in sheet.figures if one.problem == figure.problem and one is not figure]
+    for name, value in figure.givens.items():
+        if any(one.givens.get(name, value) != value for one in others):
+            return f" · {name.replace('_', ' ')} {value}"
+    return ""
 
 
 def _plain_name(problem_id: str) -> str:

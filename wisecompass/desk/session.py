@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from importlib import import_module
 from pathlib import Path
+from threading import Thread
 from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -28,6 +30,9 @@ from wisecompass.judgement.worth import Worth, judged, worths
 
 CERTIFY_AFTER = 40
 """Milliseconds of rest after a change before the proof is run, so that the sheet is painted first."""
+
+LETTER_MANY_AFTER = 350
+"""The same for a figure of many steps, whose lines and letters take long enough to be in the way of the next key."""
 
 MANY_STEPS, VERY_MANY_STEPS = 60, 110
 """Of a figure with so many steps the construction lines follow what is typed only in the next pause, of one with very many
@@ -362,7 +367,8 @@ class Session(QObject):
         self.drawing, self.page, self.certificate = drawing, page, None
         self._closed_timer.stop()
         if self.proving:
-            self._certify_timer.start()
+            many = self._typing and self.last_step >= MANY_STEPS
+            self._certify_timer.start(LETTER_MANY_AFTER if many else CERTIFY_AFTER)
         self.drawn.emit()
 
     def _read(self, figure: Figure) -> Typed:
@@ -373,9 +379,11 @@ class Session(QObject):
         return self._last_read[1]
 
     def begin_proving(self) -> None:
-        """From now on prove what is drawn; before the first picture is on the screen there is no time for it."""
+        """From now on prove what is drawn; before the first picture is on the screen there is no time for it, nor for
+        loading what fairs a curve, which takes a second by the way."""
         self.proving = True
-        self._certify_timer.start()
+        Thread(target=import_module, args=("wisecompass.judgement.fairing",)).start()
+        self._certify_timer.start(CERTIFY_AFTER)
 
     def _certify(self) -> None:
         if self.drawing is None or self.trouble is not None:
