@@ -11,6 +11,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable
+from importlib import import_module
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -105,6 +106,7 @@ def keystrokes(rounds: int) -> None:
     from wisecompass.drafting.givens import Form
     from wisecompass.folio import store
 
+    import_module("wisecompass.judgement.fairing")
     application = QApplication.instance() or QApplication([])
     load_fonts()
     session = Session(store.sample())

@@ -95,7 +95,7 @@ class Index(QWidget):
         """Call each figure by its problem and, beside others of the same problem, by the given that differs."""
         sheets = self.session.folio.sheets
         names = {(s, f): name for s, sheet in enumerate(sheets) for f, name in enumerate(figure_names(sheet))}
-        for item in self._items():
+        for item in (item for heading in self._headings[: len(sheets)] for item in _children(heading)):
             place = item.data(0, PLACE)
             if place is not None and item.text(0) != (name := names.get(tuple(place), "")):
                 item.setText(0, name)

@@ -41,6 +41,9 @@ its points and letters too; what is lined in follows each key."""
 CLOSED_FORMS_AFTER = 250
 """Milliseconds of rest before closed forms are looked for."""
 
+LOAD_FAIRING_AFTER = 1500
+"""Milliseconds of the first rest before the packages that fair a curve are loaded, so that the first curve need not wait."""
+
 
 class _Change(QUndoCommand):
     """A folio before and after; changes of the same given in a row melt into one."""
@@ -106,6 +109,7 @@ class Session(QObject):
         self._last_read: tuple[object, Typed] = (None, {})
         self._certify_timer = self._timer(CERTIFY_AFTER, self._certify)
         self._closed_timer = self._timer(CLOSED_FORMS_AFTER, self._find_closed_forms)
+        self._fairing_timer = self._timer(LOAD_FAIRING_AFTER, _load_fairing)
         self._draw()
         self.step = self.last_step + 1
 
@@ -366,6 +370,8 @@ class Session(QObject):
         self._letters_kept = self._typing
         self.drawing, self.page, self.certificate = drawing, page, None
         self._closed_timer.stop()
+        if self._fairing_timer.isActive():
+            self._fairing_timer.start()
         if self.proving:
             many = self._typing and self.last_step >= MANY_STEPS
             self._certify_timer.start(LETTER_MANY_AFTER if many else CERTIFY_AFTER)
@@ -379,11 +385,10 @@ class Session(QObject):
         return self._last_read[1]
 
     def begin_proving(self) -> None:
-        """From now on prove what is drawn; before the first picture is on the screen there is no time for it, nor for
-        loading what fairs a curve, which takes a second by the way."""
+        """From now on prove what is drawn; before the first picture is on the screen there is no time for it."""
         self.proving = True
-        Thread(target=import_module, args=("wisecompass.judgement.fairing",)).start()
         self._certify_timer.start(CERTIFY_AFTER)
+        self._fairing_timer.start()
 
     def _certify(self) -> None:
         if self.drawing is None or self.trouble is not None:
@@ -435,6 +440,10 @@ class Session(QObject):
         self._certify()
         self._closed_timer.stop()
         self._find_closed_forms()
+
+
+def _load_fairing() -> None:
+    Thread(target=import_module, args=("wisecompass.judgement.fairing",)).start()
 
 
 def _detail(steps: int) -> Detail:

@@ -54,15 +54,20 @@ Places: TypeAlias = dict[tuple[str, str], tuple[Box, bool]]
 """By block and name of a point: the box of its letter, seen from the point, and whether it has a leader."""
 
 
-def find_places(page: list[Mark], room: Box, size: float = 1.0) -> Places:
-    """Where the letters of all named points stand best; ``size`` enlarges them."""
-    dots = _to_letter(page)
+def find_places(page: list[Mark], room: Box, size: float = 1.0, known: Places | None = None) -> Places:
+    """Where the letters of all named points stand best; ``size`` enlarges them. Points of ``known`` places keep them."""
+    known = known or {}
+    lettered_dots = _to_letter(page)
+    dots = [dot for dot in lettered_dots if (dot.block, dot.name) not in known]
     if not dots:
-        return {}
+        return known
     lines = _Cells(page, CELL * size)
     taken = [_text_box(mark) for mark in page if isinstance(mark, marks.Text)]
     free = 0.7 * size
-    taken += [(dot.x - free, dot.y - free, dot.x + free, dot.y + free) for dot in dots]
+    for dot in lettered_dots:
+        taken.append((dot.x - free, dot.y - free, dot.x + free, dot.y + free))
+        if (dot.block, dot.name) in known:
+            taken += _white([(_beside(dot, known[dot.block, dot.name][0]), False)], size)
     boxes: list[tuple[Box, bool]] = []
     for dot in dots:
         boxes.append(_best_place(dot, lines, [*taken, *_white(boxes, size)], room, size))
@@ -70,10 +75,16 @@ def find_places(page: list[Mark], room: Box, size: float = 1.0) -> Places:
         others = _white([*boxes[:i], *boxes[i + 1 :]], size)
         if any(_overlap(boxes[i][0], other) for other in others):
             boxes[i] = _best_place(dot, lines, [*taken, *others], room, size)
-    places: Places = {}
+    places = dict(known)
     for dot, (box, leader) in zip(dots, boxes, strict=True):
         places[dot.block, dot.name] = ((box[0] - dot.x, box[1] - dot.y, box[2] - dot.x, box[3] - dot.y), leader)
     return places
+
+
+def _beside(dot: marks.Dot, place: Box) -> Box:
+    """A box seen from a point, on the page."""
+    left, low, right, high = place
+    return dot.x + left, dot.y + low, dot.x + right, dot.y + high
 
 
 def _white(boxes: list[tuple[Box, bool]], size: float) -> list[Box]:
@@ -85,21 +96,18 @@ def _overlap(one: Box, other: Box) -> bool:
     return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
 
 
-def lettered_at(page: list[Mark], places: Places, size: float = 1.0) -> list[Mark] | None:
-    """The letters as text marks with their leaders, at places found before; None if a point has no place yet."""
+def lettered_at(page: list[Mark], places: Places, size: float = 1.0) -> list[Mark]:
+    """The letters as text marks with their leaders, at places found before."""
     result: list[Mark] = []
     for dot in _to_letter(page):
-        place = places.get((dot.block, dot.name))
-        if place is None:
-            return None
-        (left, low, right, high), leader = place
-        result += _drawn(dot, (dot.x + left, dot.y + low, dot.x + right, dot.y + high), leader, size)
+        place, leader = places[dot.block, dot.name]
+        result += _drawn(dot, _beside(dot, place), leader, size)
     return result
 
 
 def lettering(page: list[Mark], room: Box, size: float = 1.0) -> list[Mark]:
     """The letters of all named points on a page."""
-    return lettered_at(page, find_places(page, room, size), size) or []
+    return lettered_at(page, find_places(page, room, size), size)
 
 
 def _best_place(dot: marks.Dot, lines: _Cells, taken: list[Box], room: Box, size: float) -> tuple[Box, bool]:

@@ -64,7 +64,7 @@ def compose(
     """Lay a drawing out on paper with its border, title strip, brief and notes.
 
     Lettering, margins and border grow with the sheet, so that a large one reads like A4. Letters stand to their points
-    as on the page ``kept``, if that is of the same points; else their places are found anew. To ``hold`` is to leave the
+    as on the page ``kept``, where that has the point; else their places are found anew. To ``hold`` is to leave the
     figure where it lies on that page, even if it runs over.
     """
     size = paper.lettering
@@ -79,12 +79,9 @@ def compose(
         if not isinstance(mark, Area):
             figure += expanded(placed(mark, laid.placements[mark.block]), size)
     tints = [mark for mark in drawing.marks if isinstance(mark, Area)]
-    places = kept.places if kept is not None and kept.width == paper.width else {}
-    letters = labels.lettered_at(figure, places, size)
-    if letters is None:
-        places = labels.find_places(figure, room, size)
-        letters = labels.lettered_at(figure, places, size) or []
-    figure += letters
+    known = kept.places if kept is not None and kept.width == paper.width else {}
+    places = labels.find_places(figure, room, size, known)
+    figure += labels.lettered_at(figure, places, size)
     furniture = _furniture(paper, title, conventions, laid.scale, brief, notes)
     return Page(paper.width, paper.height, figure, furniture, tints, laid.scale, laid.placements, places)
 
