@@ -215,6 +215,22 @@ class ManyPoints(unittest.TestCase):
         self.assertEqual(names[:4], ["P0", "P3", "P6", "P9"])
         self.assertEqual(len(names), 60)
 
+    def test_letters_known_already_keep_their_places_and_new_ones_keep_off_them(self) -> None:
+        room = (-50.0, -50.0, 900.0, 300.0)
+        first = labels.find_places(self.dots(12), room)
+        places = labels.find_places(self.dots(30), room, known=first)
+        self.assertEqual({key: places[key] for key in first}, first)
+        self.assertEqual(len(places), 30)
+        at = {dot.name: (dot.x, dot.y) for dot in self.dots(30) if isinstance(dot, marks.Dot)}
+        boxes = [
+            (at[name][0] + left, at[name][1] + low, at[name][0] + right, at[name][1] + high)
+            for (_, name), ((left, low, right, high), _) in places.items()
+        ]
+        for n, one in enumerate(boxes):
+            for other in boxes[:n]:
+                apart = one[0] >= other[2] or other[0] >= one[2] or one[1] >= other[3] or other[1] >= one[3]
+                self.assertTrue(apart, (one, other))
+
     def test_points_without_a_number_always_are(self) -> None:
         others: list[Mark] = [marks.Dot(x=10.0, y=200.0, name="O"), marks.Dot(x=30.0, y=200.0, name="F")]
         places = labels.find_places([*self.dots(300), *others], (-50.0, -50.0, 900.0, 300.0))
