@@ -424,6 +424,21 @@ class Look(DeskTest):
         self.type_into("major", "200")
         self.assertEqual(self.session.figure.givens["major"], "200")
 
+    def test_dark_shows_the_same_parts(self) -> None:
+        for problem in ("tangency/arc-two-lines", "loci/cycloid", "space/lamina", "space/line-inclined-to-both"):
+            self.turn_to(problem)
+            seen = []
+            for _ in range(2):
+                brief = self.window.brief
+                parts = (brief.slide, brief.slide_words, brief.counts, brief.turner, self.window.space_picture)
+                seen.append([part.isVisible() for part in parts])
+                self.window.toggle_dark()
+                self.app.processEvents()
+            with self.subTest(problem=problem):
+                self.assertEqual(seen[0], seen[1])
+                self.assertEqual(seen[0][0], problem == "loci/cycloid")
+                self.assertEqual(seen[0][4], problem.startswith("space/"))
+
     def test_no_text_is_smaller_than_eleven_pixels(self) -> None:
         for widget in self.window.findChildren(QWidget):
             if widget.isVisible() and isinstance(widget, QLineEdit | QAbstractButton):

@@ -13,6 +13,7 @@ from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import UNITS, Unreadable, read
 from wisecompass.desk.flow import FlowLayout
 from wisecompass.desk.session import Session
+from wisecompass.desk.showing import show_where
 from wisecompass.desk.slide import Slide
 from wisecompass.desk.theme import UNIT, Theme, interface_font
 from wisecompass.drafting.givens import Form, Given
@@ -321,7 +322,7 @@ class Brief(QWidget):
             if said != tail.text():
                 tail.setText(said)
         self._count_beforehand()
-        self.slide_words.setVisible(not self.slide.isHidden())
+        show_where(self.slide_words, self.slide.serves)
         trouble = self.session.trouble
         reason = _sentence(self.session.conventions.worded(str(trouble))) if trouble else ""
         if reason != self.reason.text():
@@ -336,8 +337,7 @@ class Brief(QWidget):
         counted = "" if drawing is None else f"{drawing.problem.reckoned(drawing.typed)} {self.session.advice}".strip()
         if counted != self.counts.text():
             self.counts.setText(counted)
-        if self.counts.isHidden() == bool(counted):
-            self.counts.setVisible(bool(counted))
+        show_where(self.counts, bool(counted))
 
     def show_worths(self) -> None:
         """The methods with their worth, the best for these numbers first once they have been judged."""
@@ -373,8 +373,7 @@ class _Turner(QWidget):
     def refresh(self) -> None:
         drawing = self.session.drawing
         count = drawing.solutions if drawing else 1
-        if self.isHidden() == (count > 1):
-            self.setVisible(count > 1)
+        show_where(self, count > 1)
         self.label.setText(f"solution {self.session.figure.solution} of {count}")
 
     def turn(self, way: int) -> None:

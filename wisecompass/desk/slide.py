@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QSlider
 from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import Expression
 from wisecompass.desk.session import Session
+from wisecompass.desk.showing import show_where
 from wisecompass.desk.theme import UNIT, Theme
 from wisecompass.drafting import sliding
 from wisecompass.drafting.givens import Form
@@ -26,6 +27,8 @@ class Slide(QSlider):
         super().__init__(Qt.Orientation.Horizontal)
         self.session, self.theme = session, theme
         self._following = False
+        self.serves = False
+        """Whether the problem in hand has a chosen point."""
         self.setAccessibleName("slide the chosen point along the curve")
         self.setToolTip("Slide the chosen point along the curve, or drag it on the sheet")
         self.setFixedSize(WIDTH, HEIGHT)
@@ -41,8 +44,8 @@ class Slide(QSlider):
         """Stand where the given stands, or hide where there is none."""
         chosen, drawing = self.session.problem.chosen, self.session.drawing
         here = chosen is not None and drawing is not None and drawing.problem is self.session.problem
-        if self.isHidden() == here:
-            self.setVisible(here)
+        self.serves = here
+        show_where(self, here)
         if chosen is None or drawing is None or not here:
             return
         item = sliding.given_of(self.session.problem, chosen)

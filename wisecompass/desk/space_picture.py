@@ -12,6 +12,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QWidget
 
 from wisecompass.desk.session import Session
+from wisecompass.desk.showing import show_where
 from wisecompass.desk.theme import Theme, interface_font
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.view import Placed, Triple
@@ -49,8 +50,7 @@ class SpacePicture(QWidget):
         """Shown where the figure in hand is worked in views of points in space."""
         drawing = self.session.drawing
         there = drawing is not None and bool(drawing.in_space) and drawing.problem.family == "space"
-        if self.isHidden() == there:
-            self.setVisible(there)
+        show_where(self, there)
         looked_at = (drawing.problem.id, self.session.figure.solution) if drawing is not None and there else self._looked_at
         if looked_at != self._looked_at:
             self._looked_at = looked_at
