@@ -8,11 +8,13 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, fields, replace
 from enum import StrEnum
 from fractions import Fraction
+from functools import lru_cache
 from typing import Any, TypeAlias, cast
 
 from wisecompass.arithmetic import EXACT, PLAIN, Arithmetic, Number
 from wisecompass.arithmetic.certified import decide_sign, decide_signs
 from wisecompass.arithmetic.expression import LENGTH_UNITS, Expression, Unreadable, of, one_line, read
+from wisecompass.arithmetic.systems import RATIONAL
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.drafting.wording import number_text
 
@@ -165,6 +167,16 @@ class Given:
         return {"angle": "an angle", "count": "a whole number"}.get(self.form.value, "a plain number")
 
 
+def read_given(item: Given, raw: Raw, unit: str | None) -> Expression | Listed | str:
+    """``item.read``; texts are remembered, for of all the givens only one changes with a key."""
+    return _read_text(item, raw, unit) if isinstance(raw, str) else item.read(raw, unit)
+
+
+@lru_cache(maxsize=1024)
+def _read_text(item: Given, raw: str, unit: str | None) -> Expression | Listed | str:
+    return item.read(raw, unit)
+
+
 def _against(value: Expression, limit: Fraction) -> int:
     """The sign of a typed value less a limit, for certain."""
     return decide_sign(lambda arithmetic: value.evaluate(arithmetic) - arithmetic.number(limit))
@@ -254,9 +266,13 @@ class Givens:
         return decide_signs(lambda arithmetic: margins(self.bound_in(arithmetic)), rational=rational)
 
     def bound_in(self, arithmetic: Arithmetic) -> Any:
-        """The same givens as numbers of another arithmetic."""
+        """The same givens as numbers of another arithmetic. Fractions are the same at every precision: kept."""
         typed: Typed = self.__dict__["_typed"]
-        return bind(type(self), typed, arithmetic)
+        if arithmetic is not RATIONAL:
+            return bind(type(self), typed, arithmetic)
+        if "_rational" not in self.__dict__:
+            object.__setattr__(self, "_rational", bind(type(self), typed, arithmetic))
+        return self.__dict__["_rational"]
 
 
 def givens_of(kind: type[Givens]) -> tuple[Given, ...]:

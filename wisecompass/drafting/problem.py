@@ -12,7 +12,7 @@ from wisecompass.arithmetic import PLAIN, Arithmetic, Number
 from wisecompass.arithmetic.expression import one_line
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import Infeasible, Unknown
-from wisecompass.drafting.givens import Given, Givens, Raw, Typed, bind, bind_rational, givens_of, shown
+from wisecompass.drafting.givens import Given, Givens, Raw, Typed, bind, bind_rational, givens_of, read_given, shown
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry.plane import Point
@@ -149,7 +149,7 @@ class Problem:
             if name not in names:
                 raise Unknown(f"“{one_line(name)[:60]}” is no given of {self.id}; it has {', '.join(names)}")
         typed = {
-            item.name: item.read(raw[item.name], unit) if item.name in raw else item.read(item.default)
+            item.name: read_given(item, raw[item.name], unit) if item.name in raw else read_given(item, item.default, None)
             for item in self.given_list
         }
         self.require(self.conditions, typed)
