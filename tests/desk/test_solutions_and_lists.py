@@ -212,6 +212,7 @@ class Pages(DeskTest):
         self.turn_to("lines/root-length")
         self.assertLess({"Root length · radicand 7", "Root length · radicand 11"}, set(rows))
         self.session.set_given("radicand", "13")
+        self.session.follow()
         rows = [item.text(0) for item in self.window.index._items()]
         self.assertLess({"Root length · radicand 13", "Root length · radicand 11"}, set(rows))
 

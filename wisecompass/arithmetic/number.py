@@ -48,7 +48,8 @@ def _room(x: object) -> ModuleType:
 
 def _in_room(function: str, *numbers: Number) -> Number:
     """Call a function of the room that the first of its numbers belongs to."""
-    found: Number = getattr(_room(numbers[0]), function)(*numbers)
+    first = numbers[0]
+    found: Number = getattr(plain if type(first) is float else _room(first), function)(*numbers)
     return found
 
 
@@ -63,7 +64,7 @@ def root(x: Number) -> Number:
     A ball that dips below zero is cut off there. A float a rounding error below zero counts as zero; further
     below, and in every hand for which the arc misses its line, the result is NaN.
     """
-    return _in_room("root", x)
+    return plain.root(x) if type(x) is float else _in_room("root", x)
 
 
 def hypot(x: Number, y: Number) -> Number:

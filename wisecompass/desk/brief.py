@@ -23,6 +23,9 @@ from wisecompass.judgement.worth import Worth
 NUDGE = Fraction(1)
 """What one press of an arrow adds, mm or °; Shift takes ten of it, Alt a tenth."""
 
+LINE = 28
+"""Height of a line of the sentence, px: words and numbers stand on one base line."""
+
 
 class NumberField(QLineEdit):
     """A number in the sentence. Arrow up and down nudge it."""
@@ -38,11 +41,18 @@ class NumberField(QLineEdit):
         self.setToolTip(f"{given.words}: type a number, or ↑ ↓ (Shift ×10, Alt ÷10)")
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.textEdited.connect(lambda typed: self.edited.emit(self.given.name, typed))
-        self.textChanged.connect(lambda _: self.updateGeometry())
+        self._taken = self.sizeHint()
+        self.textChanged.connect(self._make_room)
 
     def sizeHint(self) -> QSize:  # noqa: N802 - Qt's name
         width = QFontMetrics(self.font()).horizontalAdvance(self.text() or "0") + 8
-        return QSize(max(width, 30), 28)
+        return QSize(max(width, 30), LINE)
+
+    def _make_room(self) -> None:
+        """The sentence is set anew where the number has another width."""
+        if self.sizeHint() != self._taken:
+            self._taken = self.sizeHint()
+            self.updateGeometry()
 
     def minimumSizeHint(self) -> QSize:  # noqa: N802
         return self.sizeHint()
@@ -122,7 +132,7 @@ class ChoiceWord(QPushButton):
         self.clicked.connect(lambda: self.turn(1))
 
     def sizeHint(self) -> QSize:  # noqa: N802
-        return QSize(QFontMetrics(self.font()).horizontalAdvance(self.text()) + 10, 28)
+        return QSize(QFontMetrics(self.font()).horizontalAdvance(self.text()) + 10, LINE)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
@@ -238,7 +248,7 @@ class Brief(QWidget):
         row.addWidget(self.turner, 0, Qt.AlignmentFlag.AlignTop)
         column.addLayout(row)
         session.figure_changed.connect(self.rebuild)
-        session.drawn.connect(self.refresh)
+        session.followed.connect(self.refresh)
         session.refused.connect(self.refresh)
         session.certified.connect(self.show_worths)
         self.rebuild()
@@ -273,6 +283,7 @@ class Brief(QWidget):
                 label = QLabel(f"{word} ")
                 label.setObjectName("sentence")
                 label.setFont(interface_font(19))
+                label.setFixedHeight(LINE)
                 self.sentence_flow.addWidget(label)
 
     def _field(self, item: Given, stop: str) -> None:
@@ -288,6 +299,7 @@ class Brief(QWidget):
         tail = QLabel(f"{self._unit_after(item, text)}{stop} ")
         tail.setObjectName("sentence")
         tail.setFont(interface_font(19))
+        tail.setFixedHeight(LINE)
         row.addWidget(tail)
         self.sentence_flow.addWidget(holder)
         self.fields[item.name] = field

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QIcon, QKeyEvent, QPainter, QPen, QPixmap
+from PySide6.QtGui import QIcon, QKeyEvent, QPainter, QPen, QPixmap, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QLineEdit, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
 from wisecompass import catalogue
@@ -62,7 +62,7 @@ class Index(QWidget):
         self._signs.timeout.connect(self._draw_a_sign)
         session.folio_changed.connect(self.rebuild)
         session.figure_changed.connect(self.mark_current)
-        session.drawn.connect(self.name_figures)
+        session.followed.connect(self.name_figures)
         self.rebuild()
 
     def rebuild(self) -> None:
@@ -221,6 +221,11 @@ class _Tree(QTreeWidget):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.itemClicked.connect(lambda item, _: self.activated_item.emit(item))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:  # noqa: N802
+        super().resizeEvent(event)
+        if self.currentItem() is not None:
+            self.scrollTo(self.currentIndex())
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentItem() is not None:

@@ -221,7 +221,7 @@ class Ledger(QListView):
         self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.setResizeMode(QListView.ResizeMode.Adjust)
         self.clicked.connect(self._copy)
-        for signal in (session.drawn, session.refused, session.certified):
+        for signal in (session.followed, session.refused, session.certified):
             signal.connect(self.refresh)
         self.refresh()
 
@@ -345,7 +345,7 @@ class Cautions(QLabel):
         self.setContentsMargins(2 * UNIT, UNIT, 2 * UNIT, UNIT)
         self.setAccessibleName("cautions at this step")
         session.stepped.connect(self.refresh)
-        session.drawn.connect(self.refresh)
+        session.followed.connect(self.refresh)
         self.refresh()
 
     def texts(self) -> list[str]:

@@ -6,6 +6,7 @@ from dataclasses import replace
 from importlib import import_module
 from pathlib import Path
 from threading import Thread
+from time import monotonic
 from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -44,6 +45,9 @@ CLOSED_FORMS_AFTER = 250
 LOAD_FAIRING_AFTER = 1500
 """Milliseconds of the first rest before the packages that fair a curve are loaded, so that the first curve need not wait."""
 
+FOLLOW_WITHIN = 0.1
+"""Seconds after which the rest of the desk follows even if keys come so fast that there is no time between them."""
+
 
 class _Change(QUndoCommand):
     """A folio before and after; changes of the same given in a row melt into one."""
@@ -77,7 +81,10 @@ class Session(QObject):
     figure_changed = Signal()
     """Another figure or problem is in hand."""
     drawn = Signal()
-    """The drawing has changed."""
+    """The drawing has changed: the sheet shows it at once."""
+    followed = Signal()
+    """What stands beside the sheet is to show what the session has: at once, and while somebody types as soon as the sheet
+    has been painted."""
     refused = Signal()
     """The givens as typed admit no figure; ``trouble`` says why, the last drawing stands."""
     relettered = Signal()
@@ -110,6 +117,9 @@ class Session(QObject):
         self._certify_timer = self._timer(CERTIFY_AFTER, self._certify)
         self._closed_timer = self._timer(CLOSED_FORMS_AFTER, self._find_closed_forms)
         self._fairing_timer = self._timer(LOAD_FAIRING_AFTER, _load_fairing)
+        self._follow_timer = self._timer(0, self.follow)
+        self._behind_since: float | None = None
+        self.undo_stack.indexChanged.connect(self._follow)
         self._draw()
         self.step = self.last_step + 1
 
@@ -340,7 +350,11 @@ class Session(QObject):
             self.figure_changed.emit()
         whole = self.step > self.last_step or moved
         self._draw()
-        self.go_to(self.last_step + 1 if whole else self.step)
+        step = self.last_step + 1 if whole else min(self.step, self.last_step + 1)
+        if self._typing:
+            self.step = step  # what shows it follows the drawing
+        else:
+            self.go_to(step)
         if [(s.name, s.number) for s in folio.sheets] != [(s.name, s.number) for s in sheets_before]:
             self.folio_changed.emit()
 
@@ -376,6 +390,22 @@ class Session(QObject):
             many = self._typing and self.last_step >= MANY_STEPS
             self._certify_timer.start(LETTER_MANY_AFTER if many else CERTIFY_AFTER)
         self.drawn.emit()
+        self._follow()
+
+    def _follow(self, _index: int = 0) -> None:
+        """Let the rest of the desk follow: while somebody types when there is time for it, but soon."""
+        now = monotonic()
+        self._behind_since = self._behind_since or now
+        if self._typing and now - self._behind_since < FOLLOW_WITHIN:
+            self._follow_timer.start()
+        else:
+            self.follow()
+
+    def follow(self) -> None:
+        """Let the rest of the desk show now what the sheet shows."""
+        self._follow_timer.stop()
+        self._behind_since = None
+        self.followed.emit()
 
     def _read(self, figure: Figure) -> Typed:
         """The givens of a figure, read once however often they are asked for."""
@@ -435,7 +465,8 @@ class Session(QObject):
         )
 
     def settle(self) -> None:
-        """Run at once what waits for a pause: the proof and the closed forms."""
+        """Run at once what waits for a pause: the rest of the desk, the proof and the closed forms."""
+        self.follow()
         self._certify_timer.stop()
         self._certify()
         self._closed_timer.stop()

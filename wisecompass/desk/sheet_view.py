@@ -15,6 +15,7 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
+    QPixmap,
     QPolygonF,
     QResizeEvent,
     QWheelEvent,
@@ -33,6 +34,7 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
 from wisecompass.drafting.view import Placed
 from wisecompass.drafting.wording import lettered, measured
+from wisecompass.folio.page import Page
 from wisecompass.geometry.curves import Pair
 from wisecompass.judgement.worth import gap_text
 
@@ -77,6 +79,7 @@ class SheetView(QWidget):
         self._moving: tuple[Placed, float] | None = None
         self.paints = 0
         self.show_faired = False
+        self._backdrop_of: tuple[object, QPixmap] | None = None
         self._faired_of: Drawing | None = None
         self._faired: tuple[list[tuple[str, list[Pair]]], Gap | None] = ([], None)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
@@ -136,22 +139,15 @@ class SheetView(QWidget):
     # ------------------------------------------------------------------------------------------------------ painting
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
         painter = QPainter(self)
-        painter.fillRect(self.rect(), self.theme.color("table"))
         page = self.session.page
         if page is None:
+            painter.fillRect(self.rect(), self.theme.color("table"))
             return
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        top_left = self.view.px(0, page.height)
-        paper = QRectF(top_left, self.view.px(page.width, 0))
-        shadow = QColor(0, 0, 0, 40)
-        painter.fillRect(QRectF(paper.right(), paper.top() + 4, 3, paper.height()), shadow)
-        painter.fillRect(QRectF(paper.left() + 3, paper.bottom(), paper.width() - 3, 4), shadow)
-        painter.fillRect(paper, self.theme.color("paper"))
         greyed = self.session.trouble is not None
+        painter.drawPixmap(0, 0, self._backdrop(page, greyed))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         brush = MarkPainter(painter, self.view, self.theme, greyed)
-        brush.paint((mark, Stand.DONE) for mark in page.furniture)
-        brush = MarkPainter(painter, self.view, self.theme, greyed)
-        shown = self._shown()
+        shown = [*((mark, Stand.DONE) for mark in page.brief), *self._shown()]
         brush.paint(pair for pair in shown if pair[1] is not Stand.NEW or isinstance(pair[0], marks.Area))
         if not greyed:
             self._lay_instrument(painter, shown)
@@ -166,6 +162,25 @@ class SheetView(QWidget):
         self.paints += 1
         if self.paints == 1:
             QTimer.singleShot(0, self.first_painted.emit)
+
+    def _backdrop(self, page: Page, greyed: bool) -> QPixmap:
+        """The table with the paper and its furniture, painted anew only when one of them has changed."""
+        ratio = self.devicePixelRatioF()
+        key = (page.furniture, self.view.k, self.view.x, self.view.y, self.size(), ratio, greyed)
+        if self._backdrop_of is None or self._backdrop_of[0] != key:
+            picture = QPixmap(self.size() * ratio)
+            picture.setDevicePixelRatio(ratio)
+            picture.fill(self.theme.color("table"))
+            with QPainter(picture) as painter:
+                painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+                paper = QRectF(self.view.px(0, page.height), self.view.px(page.width, 0))
+                shadow = QColor(0, 0, 0, 40)
+                painter.fillRect(QRectF(paper.right(), paper.top() + 4, 3, paper.height()), shadow)
+                painter.fillRect(QRectF(paper.left() + 3, paper.bottom(), paper.width() - 3, 4), shadow)
+                painter.fillRect(paper, self.theme.color("paper"))
+                MarkPainter(painter, self.view, self.theme, greyed).paint((mark, Stand.DONE) for mark in page.furniture)
+            self._backdrop_of = (key, picture)
+        return self._backdrop_of[1]
 
     def _paint_chosen(self, painter: QPainter) -> None:
         """A ring about the chosen point of a curve says that it can be dragged."""

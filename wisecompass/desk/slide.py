@@ -33,7 +33,7 @@ class Slide(QSlider):
         self.setToolTip("Slide the chosen point along the curve, or drag it on the sheet")
         self.setFixedSize(WIDTH, HEIGHT)
         self.valueChanged.connect(self._moved)
-        session.drawn.connect(self.follow)
+        session.followed.connect(self.follow)
         session.figure_changed.connect(self.follow)
         self.follow()
 

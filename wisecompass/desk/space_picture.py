@@ -39,7 +39,7 @@ class SpacePicture(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("picture in space")
         self.setToolTip("The figure in space; drag or arrow keys turn it, double click turns it back")
-        session.drawn.connect(self.follow)
+        session.followed.connect(self.follow)
         session.stepped.connect(self._repaint)
         self.follow()
 

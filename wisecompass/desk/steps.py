@@ -48,7 +48,7 @@ class StepStrip(QWidget):
         self._player.setInterval(PLAY_EVERY)
         self._player.timeout.connect(self._play_on)
         session.stepped.connect(self._show)
-        session.drawn.connect(self._show)
+        session.followed.connect(self._show)
         self._show()
 
     def sizeHint(self) -> QSize:  # noqa: N802 - Qt's name

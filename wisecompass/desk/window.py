@@ -72,7 +72,7 @@ class DeskWindow(QMainWindow):
         self._actions()
         self._build()
         self._saved_folio = session.folio
-        session.undo_stack.indexChanged.connect(self._follow)
+        session.followed.connect(self._follow)
         session.noticed.connect(self.notice)
         session.figure_changed.connect(self._follow)
         session.folio_changed.connect(self._follow)
@@ -93,6 +93,10 @@ class DeskWindow(QMainWindow):
         stack = self.session.undo_stack
         self.undo_action = self._action("Undo", "Ctrl+Z", stack.undo)
         self.redo_action = self._action("Redo", "Ctrl+Shift+Z", stack.redo)
+        self.undo_action.setEnabled(stack.canUndo())
+        self.redo_action.setEnabled(stack.canRedo())
+        stack.canUndoChanged.connect(self.undo_action.setEnabled)
+        stack.canRedoChanged.connect(self.redo_action.setEnabled)
         self.open_action = self._action("Open folio …", "Ctrl+O", self.ask_open)
         self.sample_action = self._action("Open the sample folio", "", self.open_sample)
         self.points_action = self._action("Take points from a table …", "Ctrl+Shift+O", self.ask_points)
@@ -257,8 +261,6 @@ class DeskWindow(QMainWindow):
         if where != self.where.text():
             self.where.setText(where)
         stack = self.session.undo_stack
-        self.undo_action.setEnabled(stack.canUndo())
-        self.redo_action.setEnabled(stack.canRedo())
         self.undo_action.setToolTip(f"Undo {stack.undoText()}  Ctrl+Z")
         self.redo_action.setToolTip(f"Redo {stack.redoText()}  Ctrl+Shift+Z")
         settings = self.session.folio.conventions
@@ -458,7 +460,6 @@ class DeskWindow(QMainWindow):
                 self.notice(str(reason))
                 event.ignore()
                 return
-        self.session.undo_stack.indexChanged.disconnect(self._follow)
         super().closeEvent(event)
 
 

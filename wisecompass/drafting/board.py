@@ -6,7 +6,9 @@ cannot do. Lengths are mm, angles degrees. In a hand run every operation strays 
 
 from __future__ import annotations
 
-from wisecompass.arithmetic import Number, absolute, atan2_deg, cos_deg, sin_deg
+import math
+
+from wisecompass.arithmetic import Number, absolute, cos_deg, sin_deg
 from wisecompass.drafting.lining import Lining
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.step import Instrument
@@ -299,5 +301,5 @@ def _joint(a: Point, b: Point) -> str:
 def _way(line: Line) -> float:
     """Direction of a line in plain degrees, for laying an instrument; 0 in the other arithmetics."""
     if isinstance(line.dx, float):
-        return float(atan2_deg(line.dy, line.dx))
+        return math.degrees(math.atan2(line.dy, line.dx))
     return 0.0

@@ -227,7 +227,31 @@ def _placed_ellipse(mark: Ellipse, where: Placement) -> Mark:
 
 def _placed_text(mark: Text, where: Placement) -> Mark:
     x, y = where.at(mark.x, mark.y)
-    return replace(mark, x=x, y=y)
+    return Text(
+        x=x,
+        y=y,
+        text=mark.text,
+        height=mark.height,
+        anchor=mark.anchor,
+        angle=mark.angle,
+        pen=mark.pen,
+        step=mark.step,
+        name=mark.name,
+        block=mark.block,
+        solution=mark.solution,
+    )
+
+
+def _placed_curve(mark: Curve, where: Placement) -> Mark:
+    return Curve(
+        of=mark.of,
+        where=where.after(mark.where),
+        pen=mark.pen,
+        step=mark.step,
+        name=mark.name,
+        block=mark.block,
+        solution=mark.solution,
+    )
 
 
 def _placed_break(mark: Break, where: Placement) -> Mark:
@@ -257,7 +281,7 @@ _PLACED: dict[type[Mark], Callable[[Any, Placement], Mark]] = {
     Dot: _placed_dot,
     Arc: _placed_arc,
     Ellipse: _placed_ellipse,
-    Curve: lambda mark, where: replace(mark, where=where.after(mark.where)),
+    Curve: _placed_curve,
     Text: _placed_text,
     Break: _placed_break,
     LinearDimension: _placed_linear,

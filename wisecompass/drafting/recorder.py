@@ -12,7 +12,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
 from enum import Enum
 from fractions import Fraction
-from typing import Any
+from typing import Any, cast
 
 from wisecompass.arithmetic import PLAIN, Arithmetic, Number
 from wisecompass.drafting import breaking, marks
@@ -270,6 +270,8 @@ class Recorder:
     def finished_marks(self) -> list[Mark]:
         """All marks, each construction line cut to the length that was used."""
         far = {index for indices in self._far for index in indices}
+        if not far and not self._drafts:
+            return cast("list[Mark]", self._marks)  # nothing waits for its length
         reached = self._reached(far)
         sizes = {block: _diagonal(pairs) for block, pairs in reached.items()}
         boxes = {block: breaking.limits(pairs) for block, pairs in reached.items()} if far else {}

@@ -4,7 +4,9 @@ below or from the right)."""
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark
@@ -29,17 +31,8 @@ def expanded(mark: Mark, size: float = 1.0) -> list[Mark]:
 
     ``size`` enlarges lettering and arrows on a sheet larger than A4.
     """
-    if isinstance(mark, marks.LinearDimension):
-        return _linear(mark, size)
-    if isinstance(mark, marks.RadiusDimension):
-        return _radius(mark, size)
-    if isinstance(mark, marks.AngleDimension):
-        return _angle(mark, size)
-    if isinstance(mark, marks.Break):
-        return _break(mark, size)
-    if isinstance(mark, marks.Text):
-        return [replace(mark, height=mark.height * size)]
-    return [mark]
+    drawn = _EXPANDED.get(type(mark))
+    return [mark] if drawn is None else drawn(mark, size)
 
 
 def break_reach(mark: marks.Break) -> list[tuple[float, float]]:
@@ -168,3 +161,16 @@ def _angle(mark: marks.AngleDimension, size: float) -> list[Mark]:
     x, y = mark.x + reach * math.cos(middle), mark.y + reach * math.sin(middle)
     drawn.append(_lettering(mark, x, y - height / 2, mark.text, height))
     return drawn
+
+
+def _text(mark: marks.Text, size: float) -> list[Mark]:
+    return [mark if size == 1.0 else replace(mark, height=mark.height * size)]
+
+
+_EXPANDED: dict[type[Mark], Callable[[Any, float], list[Mark]]] = {
+    marks.LinearDimension: _linear,
+    marks.RadiusDimension: _radius,
+    marks.AngleDimension: _angle,
+    marks.Break: _break,
+    marks.Text: _text,
+}

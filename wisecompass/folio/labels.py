@@ -54,10 +54,17 @@ Places: TypeAlias = dict[tuple[str, str], tuple[Box, bool]]
 """By block and name of a point: the box of its letter, seen from the point, and whether it has a leader."""
 
 
-def find_places(page: list[Mark], room: Box, size: float = 1.0, known: Places | None = None) -> Places:
-    """Where the letters of all named points stand best; ``size`` enlarges them. Points of ``known`` places keep them."""
+def find_places(
+    page: list[Mark],
+    room: Box,
+    size: float = 1.0,
+    known: Places | None = None,
+    lettered_dots: list[marks.Dot] | None = None,
+) -> Places:
+    """Where the letters of all named points stand best; ``size`` enlarges them. Points of ``known`` places keep them.
+    ``lettered_dots`` are those of ``to_letter`` where they are at hand."""
     known = known or {}
-    lettered_dots = _to_letter(page)
+    lettered_dots = to_letter(page) if lettered_dots is None else lettered_dots
     dots = [dot for dot in lettered_dots if (dot.block, dot.name) not in known]
     if not dots:
         return known
@@ -96,10 +103,10 @@ def _overlap(one: Box, other: Box) -> bool:
     return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
 
 
-def lettered_at(page: list[Mark], places: Places, size: float = 1.0) -> list[Mark]:
+def lettered_at(lettered_dots: list[marks.Dot], places: Places, size: float = 1.0) -> list[Mark]:
     """The letters as text marks with their leaders, at places found before."""
     result: list[Mark] = []
-    for dot in _to_letter(page):
+    for dot in lettered_dots:
         place, leader = places[dot.block, dot.name]
         result += _drawn(dot, _beside(dot, place), leader, size)
     return result
@@ -107,7 +114,8 @@ def lettered_at(page: list[Mark], places: Places, size: float = 1.0) -> list[Mar
 
 def lettering(page: list[Mark], room: Box, size: float = 1.0) -> list[Mark]:
     """The letters of all named points on a page."""
-    return lettered_at(page, find_places(page, room, size), size)
+    dots = to_letter(page)
+    return lettered_at(dots, find_places(page, room, size, lettered_dots=dots), size)
 
 
 def _best_place(dot: marks.Dot, lines: _Cells, taken: list[Box], room: Box, size: float) -> tuple[Box, bool]:
@@ -222,7 +230,7 @@ class _Cells:
         return list(found)
 
 
-def _to_letter(page: list[Mark]) -> list[marks.Dot]:
+def to_letter(page: list[Mark]) -> list[marks.Dot]:
     """Named points, each place and name once; of very many only every second, third … number of each row."""
     seen: dict[tuple[str, int, int], marks.Dot] = {}
     for mark in page:

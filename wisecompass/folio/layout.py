@@ -18,6 +18,9 @@ MARGIN = 7.0
 BESIDE_DIMENSION = 5.0
 """Room for the text of a dimension outside its line, in mm of paper."""
 
+TINY = 1e-12
+"""Stands for the width or height of a block that has none, mm."""
+
 LARGEST_ARRANGED = 4
 """More blocks than this are laid in one row or column without trying every grouping."""
 
@@ -95,7 +98,9 @@ def arrange(
     order = list(extents)
     width, height = room[2] - room[0], room[3] - room[1]
     groupings = _groupings(order)
-    for scale in (fixed,) if fixed else SCALES:
+    bare = [(box[2] - box[0], box[3] - box[1]) for box in (extent.box for extent in extents.values())]
+    most = min((min(width / (w or TINY), height / (h or TINY)) for w, h in bare), default=math.inf)
+    for scale in (fixed,) if fixed else (scale for scale in SCALES if float(scale) <= most):
         boxes = {block: extent.at(float(scale), size) for block, extent in extents.items()}
         if not fixed and any(box[2] - box[0] > width or box[3] - box[1] > height for box in boxes.values()):
             continue

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.conventions import Conventions, Projection
@@ -33,7 +34,7 @@ class Title:
 
 @dataclass(frozen=True)
 class Page:
-    """``marks`` of the figure and ``furniture`` (border, title, notes), both in mm of paper with y upwards.
+    """``marks`` of the figure, ``furniture`` (border, title, notes) and the ``brief``, in mm of paper with y upwards.
 
     ``tints`` show what a step works on; they are never printed, and are placed when their step is shown.
     """
@@ -41,7 +42,8 @@ class Page:
     width: float
     height: float
     marks: list[Mark]
-    furniture: list[Mark]
+    furniture: tuple[Mark, ...]
+    brief: list[Mark]
     tints: list[Area]
     scale: Fraction
     placements: dict[str, Placement]
@@ -80,10 +82,12 @@ def compose(
             figure += expanded(placed(mark, laid.placements[mark.block]), size)
     tints = [mark for mark in drawing.marks if isinstance(mark, Area)]
     known = kept.places if kept is not None and kept.width == paper.width else {}
-    places = labels.find_places(figure, room, size, known)
-    figure += labels.lettered_at(figure, places, size)
-    furniture = _furniture(paper, title, conventions, laid.scale, brief, notes)
-    return Page(paper.width, paper.height, figure, furniture, tints, laid.scale, laid.placements, places)
+    dots = labels.to_letter(figure)
+    places = labels.find_places(figure, room, size, known, dots)
+    figure += labels.lettered_at(dots, places, size)
+    furniture = _furniture(paper, title, conventions, laid.scale, tuple(notes))
+    written = _written(paper, brief)
+    return Page(paper.width, paper.height, figure, furniture, written, tints, laid.scale, laid.placements, places)
 
 
 def room_of(drawing: Drawing, paper: Paper, conventions: Conventions) -> tuple[Box, list[str], list[str]]:
@@ -120,15 +124,19 @@ def _wrapped(text: str, width: float, height: float) -> list[str]:
     return [" ".join(words) for words in lines]
 
 
+def _written(paper: Paper, brief: list[str]) -> list[Mark]:
+    """The brief at the top of the sheet."""
+    size = paper.lettering
+    x, top = (FRAME + 5) * size, paper.height - (FRAME + 5.5) * size
+    height = BRIEF_HEIGHT * size
+    return [_text(x, top - index * height * LINE, line, height) for index, line in enumerate(brief)]
+
+
+@lru_cache(maxsize=16)
 def _furniture(
-    paper: Paper,
-    title: Title,
-    conventions: Conventions,
-    scale: Fraction,
-    brief: list[str],
-    notes: list[str],
-) -> list[Mark]:
-    """Border, title strip, brief and notes, drawn as on A4 and enlarged with the sheet."""
+    paper: Paper, title: Title, conventions: Conventions, scale: Fraction, notes: tuple[str, ...]
+) -> tuple[Mark, ...]:
+    """Border, title strip and notes, drawn as on A4 and enlarged with the sheet. They stay while a number is typed."""
     size = paper.lettering
     left, low, right, high = FRAME, FRAME, paper.width / size - FRAME, paper.height / size - FRAME
     top = low + STRIP
@@ -150,12 +158,10 @@ def _furniture(
         drawn.append(_text(x + 2.5, top - 4.4, head, SMALL_HEIGHT))
         drawn.append(_text(x + 2.5, low + 2.4, body, body_height))
     drawn += _projection_symbol(columns[3] + width * 0.06, (low + top) / 2, conventions.projection)
-    for index, line in enumerate(brief):
-        drawn.append(_text(left + 5, high - 5.5 - index * BRIEF_HEIGHT * LINE, line, BRIEF_HEIGHT))
     for index, line in enumerate(reversed(notes)):
         drawn.append(_text(left + 5, top + 2.2 + index * SMALL_HEIGHT * LINE, line, SMALL_HEIGHT))
     enlarge = Placement(size)
-    return [piece for mark in drawn for piece in expanded(placed(mark, enlarge), size)]
+    return tuple(piece for mark in drawn for piece in expanded(placed(mark, enlarge), size))
 
 
 def _projection_symbol(x: float, y: float, projection: Projection) -> list[Mark]:
@@ -178,5 +184,5 @@ def _projection_symbol(x: float, y: float, projection: Projection) -> list[Mark]
 
 
 def final(page: Page) -> list[Mark]:
-    """All that is printed: furniture and the finished figure."""
-    return [*page.furniture, *page.marks]
+    """All that is printed: furniture, brief and the finished figure."""
+    return [*page.furniture, *page.brief, *page.marks]

@@ -8,7 +8,8 @@ Nobody changes a point, line or circle; they are not frozen only because that ma
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from typing import cast
 
 from wisecompass.arithmetic import Number, atan2_deg, cos_deg, hypot, pick, root, sin_deg
 
@@ -169,7 +170,7 @@ def meet(first: Line | Circle, second: Line | Circle, which: Selector | None = N
         return meet_lines(first, second, name)
     if which is None:
         raise ValueError("an arc meets twice: say which crossing is wanted")
-    return replace(which(*crossings(first, second)), name=name)
+    return which(*crossings(first, second)).named(name)
 
 
 def crossings(first: Line | Circle, second: Line | Circle) -> tuple[Point, Point]:
@@ -184,6 +185,8 @@ def crossings(first: Line | Circle, second: Line | Circle) -> tuple[Point, Point
 def _lower_score(score: Callable[[Point], Number]) -> Selector:
     def choose(p: Point, q: Point) -> Point:
         a, b = score(p), score(q)
+        if type(a) is float:
+            return p if a <= cast("float", b) else q
         return Point(pick(a, b, p.x, q.x), pick(a, b, p.y, q.y))
 
     return choose
