@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
 import unittest
 from fractions import Fraction
+from random import Random
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.conventions import Units
@@ -235,6 +237,23 @@ class ManyPoints(unittest.TestCase):
         others: list[Mark] = [marks.Dot(x=10.0, y=200.0, name="O"), marks.Dot(x=30.0, y=200.0, name="F")]
         places = labels.find_places([*self.dots(300), *others], (-50.0, -50.0, 900.0, 300.0))
         self.assertLessEqual({"O", "F"}, {name for _, name in places})
+
+    def test_a_letter_is_harmed_by_the_lines_that_enter_its_box_and_by_no_others(self) -> None:
+        """Against places close together along each line, over random lines and boxes."""
+        chance = Random(5)
+        entered = 0
+        for _ in range(400):
+            x1, y1, x2, y2 = (chance.uniform(0, 60) for _ in range(4))
+            left, low = chance.uniform(0, 50), chance.uniform(0, 50)
+            box = (left, low, left + chance.uniform(2, 9), low + chance.uniform(2, 6))
+            lines = labels._Cells([marks.Segment(x1=x1, y1=y1, x2=x2, y2=y2, pen=Pen.OUTLINE)], labels.CELL)
+            harm = labels._harm(box, lines, [], (-9.0, -9.0, 99.0, 99.0), 0.0, math.inf)
+            places = [(x1 + (x2 - x1) * k / 2000, y1 + (y2 - y1) * k / 2000) for k in range(2001)]
+            inside = [(min(x - box[0], box[2] - x, y - box[1], box[3] - y)) for x, y in places]
+            if abs(max(inside)) > 0.05:  # one that just touches a corner may be taken either way
+                self.assertEqual(harm > 0, max(inside) > 0, (x1, y1, x2, y2, box))
+                entered += harm > 0
+        self.assertGreater(entered, 20)
 
 
 if __name__ == "__main__":

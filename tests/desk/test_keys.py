@@ -12,6 +12,7 @@ from PySide6.QtTest import QTest
 from tests.desk.base import DeskTest
 from wisecompass.desk import session as desk_session
 from wisecompass.folio.page import final
+from wisecompass.judgement.worth import judge
 
 
 class AKey(DeskTest):
@@ -77,6 +78,42 @@ class AKey(DeskTest):
         self.type_into("radius", "18.125")
         self.app.processEvents()
         self.assertGreaterEqual(field.width(), field.sizeHint().width(), "a longer number gets its room")
+
+
+class TheRest(DeskTest):
+    """What runs while nobody types gives way to the next key."""
+
+    def test_methods_are_judged_one_at_a_time_and_a_key_stops_it(self) -> None:
+        self.turn_to("conics/ellipse")
+        self.session.settle()
+        best = self.session.worths[0]
+        self.assertTrue(best.best)
+        judged: list[str] = []
+        self.session.set_given("major", str(float(self.session.given_text("major")) + 2))
+        with patch.object(desk_session, "judge", lambda p, t, m: (judged.append(m.name), judge(p, t, m))[1]):
+            self.session._find_closed_forms()
+            self.session._judge_next()
+            self.assertEqual(len(judged), 1)
+            self.assertTrue(self.session._judge_timer.isActive())
+            self.session.set_given("major", str(float(self.session.given_text("major")) + 2))
+            self.assertFalse(self.session._judge_timer.isActive())
+            self.session.settle()
+        names = [method.name for method in self.session.problem.methods]
+        self.assertEqual(judged, [names[0], *names])
+        self.assertEqual({one.method.name for one in self.session.worths}, set(names))
+        self.assertTrue(self.session.worths[0].best)
+
+    def test_letters_come_before_the_proof_and_not_with_it(self) -> None:
+        self.turn_to("space/dihedral-angle")
+        self.session.settle()
+        order: list[str] = []
+        self.session.relettered.connect(lambda: order.append("letters"))
+        self.session.certified.connect(lambda: order.append("proof"))
+        self.session.set_given("A", "11, 12, 16")
+        self.session._certify()
+        self.assertEqual(order, ["letters"])
+        self.session.settle()
+        self.assertEqual(order[:2], ["letters", "proof"])
 
 
 class TheBackdrop(DeskTest):

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -62,8 +64,11 @@ def pick(score_first: Hands, score_second: Hands, first: Hands, second: Hands) -
 
 
 def roughly(x: Hands) -> float:
-    return float(np.nanmedian(x))
+    """The middle hand's number, of two middle ones the larger; NaN where no hand has one."""
+    known = x[~np.isnan(x)]
+    return float(np.partition(known, known.size // 2)[known.size // 2]) if known.size else math.nan
 
 
 def sign_of(x: Hands) -> int:
-    return int(np.sign(np.nanmedian(x)))
+    middle = roughly(x)
+    return (middle > 0) - (middle < 0)

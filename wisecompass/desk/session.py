@@ -27,7 +27,7 @@ from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
 from wisecompass.folio.fit import advice
 from wisecompass.folio.page import Page, Title, compose
 from wisecompass.folio.print import read_scale, with_units
-from wisecompass.judgement.worth import Worth, judged, worths
+from wisecompass.judgement.worth import Worth, judge, ranked, worths
 
 CERTIFY_AFTER = 40
 """Milliseconds of rest after a change before the proof is run, so that the sheet is painted first."""
@@ -41,6 +41,9 @@ its points and letters too; what is lined in follows each key."""
 
 CLOSED_FORMS_AFTER = 250
 """Milliseconds of rest before closed forms are looked for."""
+
+JUDGE_AFTER = 500
+"""Milliseconds of further rest before the methods are judged, one at a time, so that a key never waits for them all."""
 
 LOAD_FAIRING_AFTER = 1500
 """Milliseconds of the first rest before the packages that fair a curve are loaded, so that the first curve need not wait."""
@@ -116,6 +119,8 @@ class Session(QObject):
         self._last_read: tuple[object, Typed] = (None, {})
         self._certify_timer = self._timer(CERTIFY_AFTER, self._certify)
         self._closed_timer = self._timer(CLOSED_FORMS_AFTER, self._find_closed_forms)
+        self._judge_timer = self._timer(JUDGE_AFTER, self._judge_next)
+        self._judged: list[Worth] = []
         self._fairing_timer = self._timer(LOAD_FAIRING_AFTER, _load_fairing)
         self._follow_timer = self._timer(0, self.follow)
         self._behind_since: float | None = None
@@ -228,7 +233,6 @@ class Session(QObject):
         """What was dragged is let go: lay the figure out anew on the paper."""
         if self.held:
             self.held = False
-            self._letters_kept = True
             self._letter_anew()
 
     def chosen_dot(self) -> Dot | None:
@@ -384,6 +388,7 @@ class Session(QObject):
         self._letters_kept = self._typing
         self.drawing, self.page, self.certificate = drawing, page, None
         self._closed_timer.stop()
+        self._judge_timer.stop()
         if self._fairing_timer.isActive():
             self._fairing_timer.start()
         if self.proving:
@@ -423,7 +428,10 @@ class Session(QObject):
     def _certify(self) -> None:
         if self.drawing is None or self.trouble is not None:
             return
-        self._letter_anew()
+        if self._letters_kept and not self.held:
+            self._letter_anew()
+            self._certify_timer.start(0)  # a key that has come meanwhile goes first
+            return
         self._prove(closed_forms=False)
         paper, scale = self.sheet.as_paper(), read_scale(self.figure.scale)
         self.advice = advice(self.drawing, paper, self.conventions, scale)
@@ -437,8 +445,6 @@ class Session(QObject):
         """While somebody types, letters move with their points; in the pause they find their best places, and the lines
         of a figure of many steps are drawn."""
         assert self.drawing is not None
-        if not self._letters_kept or self.held:
-            return
         self._letters_kept = False
         if self.last_step >= MANY_STEPS:
             drawn = self.drawing
@@ -455,7 +461,20 @@ class Session(QObject):
         if self.drawing is None or self.trouble is not None:
             return
         self._prove(closed_forms=True)
-        self.worths = judged(self.problem, self.typed)
+        self.certified.emit()
+        self._judged = []
+        self._judge_timer.start(JUDGE_AFTER)
+
+    def _judge_next(self) -> None:
+        """Judge one more method; with the last they are all ranked."""
+        if self.drawing is None or self.trouble is not None:
+            return
+        methods = self.problem.methods
+        self._judged.append(judge(self.problem, self.typed, methods[len(self._judged)]))
+        if len(self._judged) < len(methods):
+            self._judge_timer.start(0)
+            return
+        self.worths = ranked(self._judged)
         self.certified.emit()
 
     def _prove(self, closed_forms: bool) -> None:
@@ -465,12 +484,17 @@ class Session(QObject):
         )
 
     def settle(self) -> None:
-        """Run at once what waits for a pause: the rest of the desk, the proof and the closed forms."""
+        """Run at once what waits for a pause: the rest of the desk, the proof, the closed forms and the judgement."""
         self.follow()
-        self._certify_timer.stop()
-        self._certify()
-        self._closed_timer.stop()
-        self._find_closed_forms()
+        self._certify_timer.start()
+        for timer, act in (
+            (self._certify_timer, self._certify),
+            (self._closed_timer, self._find_closed_forms),
+            (self._judge_timer, self._judge_next),
+        ):
+            while timer.isActive():
+                timer.stop()
+                act()
 
 
 def _load_fairing() -> None:

@@ -40,8 +40,8 @@ MOST_LETTERED = 60
 
 _NUMBERED = re.compile(r"(\d+)[′″]?$")
 
-CELL = 12.0
-"""Side of a cell of the sorted lines, mm: about the reach of a letter."""
+CELL = 8.0
+"""Side of a cell of the sorted lines, mm: a little more than a letter."""
 
 CLEAR = 0.35
 """White that a letter keeps to each line, mm."""
@@ -123,7 +123,6 @@ def _best_place(dot: marks.Dot, lines: _Cells, taken: list[Box], room: Box, size
     height = HEIGHT * size + _descent(dot.name, size)
     width = text_width(lettered(dot.name), HEIGHT * size)
     reach = _RINGS[-1][0] * 1.2 * size + width
-    near = lines.near(dot.x, dot.y, reach)
     close = [
         b for b in taken if b[0] < dot.x + reach and b[2] > dot.x - reach and b[1] < dot.y + reach and b[3] > dot.y - reach
     ]
@@ -138,7 +137,7 @@ def _best_place(dot: marks.Dot, lines: _Cells, taken: list[Box], room: Box, size
             low = dot.y + (away if sy > 0 else -away - height if sy < 0 else -height / 2)
             box = (left, low, left + width, low + height)
             allowed = best[0] - score if best is not None else math.inf
-            score += _harm(box, near, close, room, CLEAR * size, allowed)
+            score += _harm(box, lines, close, room, CLEAR * size, allowed)
             if best is None or score < best[0]:
                 best = (score, box, distance > LEADER_ABOVE)
     assert best is not None
@@ -150,7 +149,7 @@ def _descent(name: str, size: float) -> float:
     return 0.3 * HEIGHT * size if any(c in "₀₁₂₃₄₅₆₇₈₉" for c in lettered(name)) else 0.0
 
 
-def _harm(box: Box, near: list[Segment], close: list[Box], room: Box, clear: float, allowed: float) -> float:
+def _harm(box: Box, lines: _Cells, close: list[Box], room: Box, clear: float, allowed: float) -> float:
     """What a letter in this box covers, weighted; counting stops when it is no longer ``allowed``."""
     left, low, right, high = box
     harm = 0.0
@@ -160,29 +159,16 @@ def _harm(box: Box, near: list[Segment], close: list[Box], room: Box, clear: flo
         if left < other[2] and other[0] < right and low < other[3] and other[1] < high:
             harm += OVERLAP
     left, low, right, high = left - clear, low - clear, right + clear, high + clear
-    for x1, y1, x2, y2, weight in near:
+    x, y, half_width, half_height = (left + right) / 2, (low + high) / 2, (right - left) / 2, (high - low) / 2
+    for x1, y1, x2, y2, weight in lines.near((left, low, right, high)):
         if (x1 < left and x2 < left) or (x1 > right and x2 > right) or (y1 < low and y2 < low) or (y1 > high and y2 > high):
             continue
-        if _enters(x1, y1, x2 - x1, y2 - y1, left, low, right, high):
-            harm += weight
+        dx, dy = x2 - x1, y2 - y1
+        if abs(dx * (y - y1) - dy * (x - x1)) < abs(dx) * half_height + abs(dy) * half_width:
+            harm += weight  # the line's direction separates it from the box no more than the sides do
             if harm >= allowed:
                 break
     return harm
-
-
-def _enters(x: float, y: float, dx: float, dy: float, left: float, low: float, right: float, high: float) -> bool:
-    """Whether the segment from (x, y) by (dx, dy) enters the box (slab test of Kay and Kajiya)."""
-    enter, leave = 0.0, 1.0
-    for start, step, least, most in ((x, dx, left, right), (y, dy, low, high)):
-        if step == 0.0:
-            if start < least or start > most:
-                return False
-            continue
-        first, second = (least - start) / step, (most - start) / step
-        if first > second:
-            first, second = second, first
-        enter, leave = max(enter, first), min(leave, second)
-    return enter < leave
 
 
 class _Cells:
@@ -191,6 +177,7 @@ class _Cells:
     def __init__(self, page: list[Mark], side: float) -> None:
         self._side = side
         self._cells: dict[tuple[int, int], list[Segment]] = {}
+        self._found: dict[tuple[int, int, int, int], list[Segment]] = {}
         for mark in page:
             if isinstance(mark, marks.Area | marks.Dot | marks.Text):
                 continue
@@ -220,14 +207,14 @@ class _Cells:
             for row in rows:
                 self._cells.setdefault((column, row), []).append(segment)
 
-    def near(self, x: float, y: float, reach: float) -> list[Segment]:
-        """The segments of all cells within ``reach`` of a point, each once."""
-        found: dict[Segment, None] = {}
-        side = self._side
-        for column in range(int((x - reach) // side), int((x + reach) // side) + 1):
-            for row in range(int((y - reach) // side), int((y + reach) // side) + 1):
-                found.update(dict.fromkeys(self._cells.get((column, row), ())))
-        return list(found)
+    def near(self, box: Box) -> list[Segment]:
+        """The segments of all cells that a box touches, each once; remembered, for many boxes are tried in few cells."""
+        left, low, right, high = (int(value // self._side) for value in box)
+        if (left, low, right, high) not in self._found:
+            cells = [(column, row) for column in range(left, right + 1) for row in range(low, high + 1)]
+            met = dict.fromkeys(segment for cell in cells for segment in self._cells.get(cell, ()))
+            self._found[left, low, right, high] = list(met)
+        return self._found[left, low, right, high]
 
 
 def to_letter(page: list[Mark]) -> list[marks.Dot]:

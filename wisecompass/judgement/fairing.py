@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -14,7 +14,6 @@ from scipy.spatial import KDTree
 
 from wisecompass.drafting.marks import Curve, Ellipse, sampled
 from wisecompass.drafting.recorder import Faired
-from wisecompass.geometry.curves import at
 from wisecompass.geometry.plane import Point
 
 if TYPE_CHECKING:
@@ -42,32 +41,36 @@ def greatest_gap(curves: Sequence[Faired], marks: Sequence[Mark], truth: Truth) 
     """Where curves faired through the plotted points stray most from the true ones; None without any. ``truth`` and
     ``marks`` are those of the same figure in floats."""
     worst: Gap | None = None
+    drawn: dict[str, KDTree | None] = {}
     for curve in curves:
-        away = _away(truth, _drawn(marks, curve.block))
-        if away is None:
-            continue
-        for x, y in faired(curve):
-            gap = away(float(x), float(y))
-            if math.isfinite(gap) and (worst is None or gap > worst.value):
-                worst = Gap(gap, float(x), float(y), curve.block)
+        places = faired(curve)
+        if truth.on_curve is not None:  # by its equation, else by the curve that is drawn
+            gaps = np.array([abs(float(truth.on_curve(Point(float(x), float(y))))) for x, y in places])
+        else:
+            if curve.block not in drawn:
+                drawn[curve.block] = _drawn(marks, curve.block)
+            tree = drawn[curve.block]
+            if tree is None:
+                continue
+            gaps = tree.query(places)[0]
+        gaps = np.where(np.isfinite(gaps), gaps, -1.0)
+        most = int(np.argmax(gaps))
+        if gaps[most] >= 0 and (worst is None or gaps[most] > worst.value):
+            worst = Gap(float(gaps[most]), float(places[most, 0]), float(places[most, 1]), curve.block)
     return worst
-
-
-def _away(truth: Truth, drawn: KDTree | None) -> Callable[[float, float], float] | None:
-    """How far a place is from the true curve: by its equation, else by the curve that is drawn."""
-    on_curve = truth.on_curve
-    if on_curve is not None:
-        return lambda x, y: abs(float(on_curve(Point(x, y))))
-    return None if drawn is None else lambda x, y: float(drawn.query((x, y))[0])
 
 
 def _drawn(marks: Sequence[Mark], block: str) -> KDTree | None:
     """Places close together along the true curves that are drawn in a block."""
     here = [mark for mark in marks if mark.block == block]
     pieces = [piece for mark in here if isinstance(mark, Curve) for piece in mark.pieces()]
-    places = [at(piece, share / CLOSE) for piece in pieces for share in range(CLOSE + 1)]
-    places += [spot for mark in here if isinstance(mark, Ellipse) for spot in sampled(mark, 20 * CLOSE)]
-    return KDTree(places) if places else None
+    ellipses = [spot for mark in here if isinstance(mark, Ellipse) for spot in sampled(mark, 20 * CLOSE)]
+    if not pieces and not ellipses:
+        return None
+    s = np.linspace(0.0, 1.0, CLOSE + 1)
+    shares = np.stack([(1 - s) ** 3, 3 * (1 - s) ** 2 * s, 3 * (1 - s) * s**2, s**3])  # Bernstein's polynomials
+    curved = np.einsum("ks,nkx->nsx", shares, np.array(pieces, float).reshape(-1, 4, 2)).reshape(-1, 2)
+    return KDTree(np.vstack([curved, np.array(ellipses, float).reshape(-1, 2)]))
 
 
 def in_order(points: Sequence[Point]) -> list[Point]:

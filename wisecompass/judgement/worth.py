@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
@@ -61,14 +61,26 @@ def worths(problem: Problem, typed: Typed) -> list[Worth]:
 def judged(problem: Problem, typed: Typed) -> list[Worth]:
     """The worths with the best first: the least miss by an ordinary hand, with the method's own error and its fairing, and
     of those that are alike the fewest steps; methods that do not serve come last. One alone is not judged."""
-    found = [_faired(problem, typed, one) for one in worths(problem, typed)]
-    serving = [one for one in found if one.serves]
-    if len(serving) < 2:
-        return [*serving, *(one for one in found if not one.serves)]
-    tried = [_tried(problem, typed, one) for one in serving]
-    least = min(one.miss or 0.0 for one in tried)
-    tried.sort(key=lambda one: (one.steps, 0.0) if (one.miss or 0.0) <= ALIKE * least else (1_000_000, one.miss or 0.0))
-    return [replace(tried[0], best=True), *tried[1:], *(one for one in found if not one.serves)]
+    return ranked([judge(problem, typed, method) for method in problem.methods])
+
+
+def judge(problem: Problem, typed: Typed, method: Method) -> Worth:
+    """The worth of one method with its fairing and, where others serve too, what many hands miss by."""
+    one = _faired(problem, typed, worth(problem, typed, method))
+    others = any(problem.serves(other, typed) is None for other in problem.methods if other is not method)
+    return _tried(problem, typed, one) if one.serves and others else one
+
+
+def ranked(found: Sequence[Worth]) -> list[Worth]:
+    """Methods that were judged in the order of their worth, see ``judged``."""
+    serving, rest = [one for one in found if one.serves], [one for one in found if not one.serves]
+    if len(serving) > 1:
+        least = min(one.miss or 0.0 for one in serving)
+        serving.sort(
+            key=lambda one: (one.steps, 0.0) if (one.miss or 0.0) <= ALIKE * least else (1_000_000, one.miss or 0.0)
+        )
+        serving[0] = replace(serving[0], best=True)
+    return [*serving, *rest]
 
 
 def worth(problem: Problem, typed: Typed, method: Method) -> Worth:
