@@ -94,6 +94,16 @@ class Lines(unittest.TestCase):
         got = answers(solved("space/line-from-ends", a_front=20, b_front=20, a_above=30, b_above=30))
         self.assertEqual([got[name] for name in ("ht_x", "ht_front", "vt_x", "vt_above")], [None] * 4)
 
+    def test_that_both_solutions_have_no_trace_is_said_once(self) -> None:
+        for solution in (1, 2):
+            problem = catalogue.problem("space/line-inclined-to-both")
+            typed = problem.read({"inclination_hp": "0", "inclination_vp": "0"})
+            drawing = draw(problem, typed, problem.methods[0], None, solution)
+            said = [step.words.get("text", "") for step in drawing.steps]
+            self.assertEqual(sum("no trace on either" in text for text in said), 1)
+            self.assertFalse(any("found in the same way" in text for text in said[-2:]))
+            self.assertIsNone(drawing.findings["ht_x_2"])
+
     def test_view_lengths_give_a_line_that_has_them(self) -> None:
         rng = random.Random(3)
         for _ in range(8):

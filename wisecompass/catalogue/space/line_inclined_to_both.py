@@ -131,13 +131,20 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
         view.images |= {"A": a, **dict(zip(ENDS, ends, strict=False))}
     rises, recedes = (g.decide(margin) for margin in (lambda h: h.inclination_hp, lambda h: h.inclination_vp))
     for n in range(1, len(ends_up) + 1):
-        with b.likewise(n):
-            for name, value in draw_traces(b, views, Lie(_steep(g), recedes, rises), ENDS[n - 1]).items():
-                if n == 1 or name in MIRRORED:
-                    b.find(name + ENDS[n - 1][1:], value)
+        for name, value in _traces(b, views, Lie(_steep(g), recedes, rises), n).items():
+            if n == 1 or name in MIRRORED:
+                b.find(name + ENDS[n - 1][1:], value)
     b.dimension(a_up, up_1, offset=7)
     b.dimension_angle(a_up, _level_with(a_up, up_1), up_1, radius=22)
     b.dimension_angle(a_low, low_2, _level_with(a_low, low_2), radius=22)
+
+
+def _traces(b: Board, views: Views, lie: Lie, n: int) -> dict[str, Value]:
+    """The traces of solution ``n``. That a level frontal line has none is said once for both solutions."""
+    if lie.up or lie.away:
+        with b.likewise(n):
+            return draw_traces(b, views, lie, ENDS[n - 1])
+    return draw_traces(b, views, lie) if n == 1 else dict.fromkeys(TRACES)
 
 
 def _level_with(a: Point, p: Point) -> Point:
