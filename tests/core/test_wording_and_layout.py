@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import unittest
+from dataclasses import replace
 from fractions import Fraction
 from random import Random
 
@@ -13,7 +14,8 @@ from wisecompass.drafting.marks import Box, Mark
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.wording import lettered, listed, measured, number_text, spoken, with_article
 from wisecompass.folio import labels
-from wisecompass.folio.dimensions import expanded
+from wisecompass.folio.cells import Cells
+from wisecompass.folio.dimensions import expanded, free_share
 from wisecompass.folio.layout import arrange
 from wisecompass.folio.paper import SCALES, Paper, scale_text, text_width
 
@@ -200,6 +202,47 @@ class Dimensions(unittest.TestCase):
         self.assertLess(inside.x, 40)
         self.assertGreater(outside.x, 4)
 
+    def test_the_text_of_a_dimension_slides_off_what_crosses_it(self) -> None:
+        """Against a text of the same size set at places close together along the line."""
+        chance = Random(11)
+        slid = 0
+        for _ in range(60):
+            angle, length = chance.uniform(0, 2 * math.pi), chance.uniform(40, 120)
+            x2, y2 = length * math.cos(angle), length * math.sin(angle)
+            dimension = marks.LinearDimension(x1=0, y1=0, x2=x2, y2=y2, text="84.5", offset=chance.choice((-9, 9)))
+            across: list[Mark] = []
+            for _ in range(4):
+                at, turn = chance.uniform(0, 1), chance.uniform(0, 2 * math.pi)
+                x, y, u, v = x2 * at, y2 * at, 30 * math.cos(turn), 30 * math.sin(turn)
+                across.append(marks.Segment(x1=x - u, y1=y - v, x2=x + u, y2=y + v, pen=Pen.OUTLINE))
+            share = free_share(dimension, Cells([*across, *expanded(dimension)]))
+            before, after = (self.crossing(dimension, at, across) for at in (0.5, share))
+            self.assertLessEqual(after, before)
+            slid += share != 0.5
+            if before == 0:
+                self.assertEqual(share, 0.5)
+        self.assertGreater(slid, 10)
+
+    def crossing(self, dimension: marks.LinearDimension, share: float, across: list[Mark]) -> int:
+        """How many lines come into the rectangle of the text, found by places close together along them."""
+        (text,) = [m for m in expanded(replace(dimension, text_at=share)) if isinstance(m, marks.Text)]
+        turn = complex(math.cos(math.radians(text.angle)), math.sin(math.radians(text.angle)))
+        count = 0
+        for line in across:
+            assert isinstance(line, marks.Segment)
+            ends = [(complex(x, y) - complex(text.x, text.y)) / turn for x, y in ((line.x1, line.y1), (line.x2, line.y2))]
+            spots = (ends[0] + (ends[1] - ends[0]) * k / 3000 for k in range(3001))
+            half = text_width(text.text, text.height) / 2 + 0.35
+            count += any(abs(spot.real) < half and -0.35 < spot.imag < text.height + 0.35 for spot in spots)
+        return count
+
+    def test_a_dimension_leaves_letters_their_room(self) -> None:
+        dimension = marks.LinearDimension(x1=0, y1=0, x2=90, y2=0, text="90", offset=-9)
+        dots = [marks.Dot(x=45.0, y=-5.0, name="M")]
+        lines = Cells(expanded(dimension))
+        self.assertEqual(free_share(dimension, lines), 0.5)
+        self.assertNotEqual(free_share(dimension, lines, dots), 0.5)
+
     def test_nothing_is_drawn_of_nothing(self) -> None:
         self.assertEqual(expanded(marks.LinearDimension(x1=1, y1=1, x2=1, y2=1, text="0")), [])
         self.assertEqual(expanded(marks.RadiusDimension(cx=1, cy=1, x=1, y=1, text="R0")), [])
@@ -246,8 +289,9 @@ class ManyPoints(unittest.TestCase):
             x1, y1, x2, y2 = (chance.uniform(0, 60) for _ in range(4))
             left, low = chance.uniform(0, 50), chance.uniform(0, 50)
             box = (left, low, left + chance.uniform(2, 9), low + chance.uniform(2, 6))
-            lines = labels._Cells([marks.Segment(x1=x1, y1=y1, x2=x2, y2=y2, pen=Pen.OUTLINE)], labels.CELL)
-            harm = labels._harm(box, lines, [], (-9.0, -9.0, 99.0, 99.0), 0.0, math.inf)
+            lines = Cells([marks.Segment(x1=x1, y1=y1, x2=x2, y2=y2, pen=Pen.OUTLINE)])
+            lines.clear = 0.0
+            harm = lines.harm(box)
             places = [(x1 + (x2 - x1) * k / 2000, y1 + (y2 - y1) * k / 2000) for k in range(2001)]
             inside = [(min(x - box[0], box[2] - x, y - box[1], box[3] - y)) for x, y in places]
             if abs(max(inside)) > 0.05:  # one that just touches a corner may be taken either way

@@ -4,19 +4,26 @@ below or from the right)."""
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
-from dataclasses import replace
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 from typing import Any
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.wording import spoken
+from wisecompass.folio.cells import Cells
 from wisecompass.folio.paper import text_width
 
 HEIGHT = 3.5
 ARROW = 3.0
 GAP = 1.0
+
+SHARES = (0.5, 0.42, 0.58, 0.34, 0.66, 0.26, 0.74, 0.18, 0.82)
+"""Where along its line the text of a dimension is tried."""
+
+FOR_LETTERS = 4.5
+"""How near a lettered point the text of a dimension takes the room of its letter, mm."""
 
 ZIGZAG = ((0.0, 0.0), (0.9, 1.9), (2.3, -1.9), (3.2, 0.0), (5.5, 0.0))
 BREAK_WORDS = 7.0
@@ -89,31 +96,77 @@ def _readable(angle: float) -> float:
     return 90.0 if turned <= -89.9 else turned
 
 
-def _linear(mark: marks.LinearDimension, size: float) -> list[Mark]:
-    height, arrow, gap = HEIGHT * size, ARROW * size, GAP * size
+@dataclass(frozen=True)
+class _Ruled:
+    """Where the line of a linear dimension runs on paper: from (ax, ay) to (bx, by), (nx, ny) away from the figure and
+    ``away`` mm from what is measured; ``angle`` is that of its text."""
+
+    ax: float
+    ay: float
+    bx: float
+    by: float
+    nx: float
+    ny: float
+    away: float
+    length: float
+    angle: float
+
+    def text_at(self, share: float, lift: float) -> tuple[float, float]:
+        """The place at a share of the line, so many mm over it as the text is read."""
+        turn = math.radians(self.angle)
+        x, y = self.ax + (self.bx - self.ax) * share, self.ay + (self.by - self.ay) * share
+        return x - math.sin(turn) * lift, y + math.cos(turn) * lift
+
+
+def _ruled(mark: marks.LinearDimension, size: float) -> _Ruled | None:
     dx, dy = mark.x2 - mark.x1, mark.y2 - mark.y1
     length = math.hypot(dx, dy)
     if length == 0:
-        return []
-    ux, uy = dx / length, dy / length
-    nx, ny = -uy * math.copysign(1, mark.offset), ux * math.copysign(1, mark.offset)
+        return None
+    nx, ny = -dy / length * math.copysign(1, mark.offset), dx / length * math.copysign(1, mark.offset)
     away = abs(mark.offset) * size + mark.clear
+    angle = _readable(math.degrees(math.atan2(dy, dx)))
+    ends = mark.x1 + nx * away, mark.y1 + ny * away, mark.x2 + nx * away, mark.y2 + ny * away
+    return _Ruled(*ends, nx, ny, away, length, angle)
+
+
+def free_share(mark: marks.LinearDimension, lines: Cells, lettered: Sequence[marks.Dot] = (), size: float = 1.0) -> float:
+    """Where along its line the text of a dimension is crossed by the fewest lines and leaves the letters of points their
+    room: of places that are alike the nearest to where it is wanted."""
+    ruled = _ruled(mark, size)
+    if ruled is None:
+        return mark.text_at
+    height = HEIGHT * size
+    width = text_width(mark.text, height)
+    reach = 0.5 - (width / 2 + ARROW * size) / ruled.length
+    shares = sorted((share for share in SHARES if abs(share - 0.5) <= reach), key=lambda share: abs(share - mark.text_at))
+
+    c, s = math.cos(math.radians(ruled.angle)), math.sin(math.radians(ruled.angle))
+
+    def harm(share: float) -> float:
+        x, y = ruled.text_at(share, GAP * size + height / 2)
+        seen = (((dot.x - x) * c + (dot.y - y) * s, (dot.y - y) * c - (dot.x - x) * s) for dot in lettered)
+        close = sum(abs(u) < width / 2 + FOR_LETTERS * size and abs(v) < height / 2 + FOR_LETTERS * size for u, v in seen)
+        return lines.harm_turned(x, y, ruled.angle, width, height) + close
+
+    return min((mark.text_at, *shares), key=harm)
+
+
+def _linear(mark: marks.LinearDimension, size: float) -> list[Mark]:
+    ruled = _ruled(mark, size)
+    if ruled is None:
+        return []
+    height, arrow = HEIGHT * size, ARROW * size
     drawn: list[Mark] = []
     for x, y in ((mark.x1, mark.y1), (mark.x2, mark.y2)):
-        drawn.append(
-            _segment(
-                mark, x + nx * 1.2 * size, y + ny * 1.2 * size, x + nx * (away + 1.5 * size), y + ny * (away + 1.5 * size)
-            )
-        )
-    ax, ay = mark.x1 + nx * away, mark.y1 + ny * away
-    bx, by = mark.x2 + nx * away, mark.y2 + ny * away
-    drawn.append(_segment(mark, ax, ay, bx, by))
-    inward = 1.0 if length > 3 * arrow else -1.0
-    drawn += _arrow(mark, ax, ay, -ux * inward, -uy * inward, arrow) + _arrow(mark, bx, by, ux * inward, uy * inward, arrow)
-    angle = _readable(math.degrees(math.atan2(dy, dx)))
-    lift_x, lift_y = -math.sin(math.radians(angle)), math.cos(math.radians(angle))
-    tx, ty = ax + (bx - ax) * mark.text_at, ay + (by - ay) * mark.text_at
-    drawn.append(_lettering(mark, tx + lift_x * gap, ty + lift_y * gap, mark.text, height, angle))
+        near, far = 1.2 * size, ruled.away + 1.5 * size
+        ends = x + ruled.nx * near, y + ruled.ny * near, x + ruled.nx * far, y + ruled.ny * far
+        drawn.append(_segment(mark, *ends))
+    drawn.append(_segment(mark, ruled.ax, ruled.ay, ruled.bx, ruled.by))
+    inward = 1.0 if ruled.length > 3 * arrow else -1.0
+    ux, uy = (mark.x2 - mark.x1) / ruled.length * inward, (mark.y2 - mark.y1) / ruled.length * inward
+    drawn += _arrow(mark, ruled.ax, ruled.ay, -ux, -uy, arrow) + _arrow(mark, ruled.bx, ruled.by, ux, uy, arrow)
+    drawn.append(_lettering(mark, *ruled.text_at(mark.text_at, GAP * size), mark.text, height, ruled.angle))
     return drawn
 
 

@@ -1,7 +1,4 @@
-"""Lettering of points, kept off lines and off other lettering; with a leader where there is no room close by.
-
-The drawn lines are sorted into square cells once, so that each letter is tried only against what is near it.
-"""
+"""Lettering of points, kept off lines and off other lettering; with a leader where there is no room close by."""
 
 from __future__ import annotations
 
@@ -10,18 +7,15 @@ import re
 from typing import TypeAlias
 
 from wisecompass.drafting import marks
-from wisecompass.drafting.marks import Box, Mark, sampled
+from wisecompass.drafting.marks import Box, Mark
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.wording import lettered
+from wisecompass.folio.cells import Cells
 from wisecompass.folio.paper import text_width
 
 HEIGHT = 3.5
 """Height of the capitals of a point's letter, mm."""
 
-_WEIGHTS = {Pen.OUTLINE: 6.0, Pen.CUT: 6.0, Pen.LETTERING: 12.0, Pen.GIVEN: 4.0, Pen.DIMENSION: 4.0, Pen.FOLD: 3.0}
-"""How bad it is for a letter to lie on a line of that pen; ``THIN_WEIGHT`` for others."""
-
-THIN_WEIGHT = 3.0
 OVERLAP, OUTSIDE = 8.0, 50.0
 """How bad it is to cover other lettering, or to leave the room."""
 
@@ -40,16 +34,6 @@ MOST_LETTERED = 60
 
 _NUMBERED = re.compile(r"(\d+)[′″]?$")
 
-CELL = 8.0
-"""Side of a cell of the sorted lines, mm: a little more than a letter."""
-
-CLEAR = 0.35
-"""White that a letter keeps to each line, mm."""
-
-Segment: TypeAlias = tuple[float, float, float, float, float]
-"""x1, y1, x2, y2 and how bad it is to letter over it."""
-
-
 Places: TypeAlias = dict[tuple[str, str], tuple[Box, bool]]
 """By block and name of a point: the box of its letter, seen from the point, and whether it has a leader."""
 
@@ -60,15 +44,16 @@ def find_places(
     size: float = 1.0,
     known: Places | None = None,
     lettered_dots: list[marks.Dot] | None = None,
+    lines: Cells | None = None,
 ) -> Places:
     """Where the letters of all named points stand best; ``size`` enlarges them. Points of ``known`` places keep them.
-    ``lettered_dots`` are those of ``to_letter`` where they are at hand."""
+    ``lettered_dots`` are those of ``to_letter``, and ``lines`` those of the page, where they are at hand."""
     known = known or {}
     lettered_dots = to_letter(page) if lettered_dots is None else lettered_dots
     dots = [dot for dot in lettered_dots if (dot.block, dot.name) not in known]
     if not dots:
         return known
-    lines = _Cells(page, CELL * size)
+    lines = Cells(page, size) if lines is None else lines
     taken = [_text_box(mark) for mark in page if isinstance(mark, marks.Text)]
     free = 0.7 * size
     for dot in lettered_dots:
@@ -118,7 +103,7 @@ def lettering(page: list[Mark], room: Box, size: float = 1.0) -> list[Mark]:
     return lettered_at(dots, find_places(page, room, size, lettered_dots=dots), size)
 
 
-def _best_place(dot: marks.Dot, lines: _Cells, taken: list[Box], room: Box, size: float) -> tuple[Box, bool]:
+def _best_place(dot: marks.Dot, lines: Cells, taken: list[Box], room: Box, size: float) -> tuple[Box, bool]:
     """The box of least harm. Places are tried in order of their own penalty, so the first harmless one is the best."""
     height = HEIGHT * size + _descent(dot.name, size)
     width = text_width(lettered(dot.name), HEIGHT * size)
@@ -137,7 +122,7 @@ def _best_place(dot: marks.Dot, lines: _Cells, taken: list[Box], room: Box, size
             low = dot.y + (away if sy > 0 else -away - height if sy < 0 else -height / 2)
             box = (left, low, left + width, low + height)
             allowed = best[0] - score if best is not None else math.inf
-            score += _harm(box, lines, close, room, CLEAR * size, allowed)
+            score += _harm(box, lines, close, room, allowed)
             if best is None or score < best[0]:
                 best = (score, box, distance > LEADER_ABOVE)
     assert best is not None
@@ -149,8 +134,8 @@ def _descent(name: str, size: float) -> float:
     return 0.3 * HEIGHT * size if any(c in "₀₁₂₃₄₅₆₇₈₉" for c in lettered(name)) else 0.0
 
 
-def _harm(box: Box, lines: _Cells, close: list[Box], room: Box, clear: float, allowed: float) -> float:
-    """What a letter in this box covers, weighted; counting stops when it is no longer ``allowed``."""
+def _harm(box: Box, lines: Cells, close: list[Box], room: Box, allowed: float) -> float:
+    """What a letter in this box covers, weighted; counting lines stops when it is no longer ``allowed``."""
     left, low, right, high = box
     harm = 0.0
     if left < room[0] or low < room[1] or right > room[2] or high > room[3]:
@@ -158,63 +143,7 @@ def _harm(box: Box, lines: _Cells, close: list[Box], room: Box, clear: float, al
     for other in close:
         if left < other[2] and other[0] < right and low < other[3] and other[1] < high:
             harm += OVERLAP
-    left, low, right, high = left - clear, low - clear, right + clear, high + clear
-    x, y, half_width, half_height = (left + right) / 2, (low + high) / 2, (right - left) / 2, (high - low) / 2
-    for x1, y1, x2, y2, weight in lines.near((left, low, right, high)):
-        if (x1 < left and x2 < left) or (x1 > right and x2 > right) or (y1 < low and y2 < low) or (y1 > high and y2 > high):
-            continue
-        dx, dy = x2 - x1, y2 - y1
-        if abs(dx * (y - y1) - dy * (x - x1)) < abs(dx) * half_height + abs(dy) * half_width:
-            harm += weight  # the line's direction separates it from the box no more than the sides do
-            if harm >= allowed:
-                break
-    return harm
-
-
-class _Cells:
-    """The drawn lines of a page as short segments, sorted into square cells."""
-
-    def __init__(self, page: list[Mark], side: float) -> None:
-        self._side = side
-        self._cells: dict[tuple[int, int], list[Segment]] = {}
-        self._found: dict[tuple[int, int, int, int], list[Segment]] = {}
-        for mark in page:
-            if isinstance(mark, marks.Area | marks.Dot | marks.Text):
-                continue
-            weight = _WEIGHTS.get(mark.pen, THIN_WEIGHT)
-            points = sampled(mark, 24)
-            for (x1, y1), (x2, y2) in zip(points, points[1:], strict=False):
-                self._sort_in((x1, y1, x2, y2, weight))
-
-    def _sort_in(self, segment: Segment) -> None:
-        """Into every cell of its box; a long slanting line is cut up so that it does not fill its whole box."""
-        x1, y1, x2, y2, weight = segment
-        across, upright = abs(x2 - x1) / self._side, abs(y2 - y1) / self._side
-        pieces = int(min(across, upright)) + 1
-        if pieces > 1:
-            for i in range(pieces):
-                a, b = i / pieces, (i + 1) / pieces
-                self._sort_in_cells((x1 + (x2 - x1) * a, y1 + (y2 - y1) * a, x1 + (x2 - x1) * b, y1 + (y2 - y1) * b, weight))
-        else:
-            self._sort_in_cells(segment)
-
-    def _sort_in_cells(self, segment: Segment) -> None:
-        x1, y1, x2, y2, _ = segment
-        side = self._side
-        columns = range(int(min(x1, x2) // side), int(max(x1, x2) // side) + 1)
-        rows = range(int(min(y1, y2) // side), int(max(y1, y2) // side) + 1)
-        for column in columns:
-            for row in rows:
-                self._cells.setdefault((column, row), []).append(segment)
-
-    def near(self, box: Box) -> list[Segment]:
-        """The segments of all cells that a box touches, each once; remembered, for many boxes are tried in few cells."""
-        left, low, right, high = (int(value // self._side) for value in box)
-        if (left, low, right, high) not in self._found:
-            cells = [(column, row) for column in range(left, right + 1) for row in range(low, high + 1)]
-            met = dict.fromkeys(segment for cell in cells for segment in self._cells.get(cell, ()))
-            self._found[left, low, right, high] = list(met)
-        return self._found[left, low, right, high]
+    return harm + lines.harm(box, allowed - harm)
 
 
 def to_letter(page: list[Mark]) -> list[marks.Dot]:

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import lru_cache
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.conventions import Conventions, Projection
-from wisecompass.drafting.marks import Area, Box, Mark, Placement, placed
+from wisecompass.drafting.marks import Area, Box, LinearDimension, Mark, Placement, placed
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
 from wisecompass.folio import labels
-from wisecompass.folio.dimensions import expanded
+from wisecompass.folio.cells import Cells
+from wisecompass.folio.dimensions import expanded, free_share
 from wisecompass.folio.layout import Arrangement, arrange
 from wisecompass.folio.paper import FRAME, STRIP, Paper, scale_text, text_width
 
@@ -48,6 +49,8 @@ class Page:
     scale: Fraction
     placements: dict[str, Placement]
     places: labels.Places
+    slid: list[float]
+    """Where along their lines the texts of dimensions stand, in their order."""
 
     def tints_of(self, step: int) -> list[Mark]:
         """The tinted pieces of one step, on paper."""
@@ -76,18 +79,24 @@ def compose(
         laid = Arrangement(kept.scale, kept.placements)
     else:
         laid = arrange(drawing.marks, drawing.rotations, room, scale, size)
-    figure: list[Mark] = []
-    for mark in drawing.marks:
-        if not isinstance(mark, Area):
-            figure += expanded(placed(mark, laid.placements[mark.block]), size)
     tints = [mark for mark in drawing.marks if isinstance(mark, Area)]
-    known = kept.places if kept is not None and kept.width == paper.width else {}
+    on_paper = [placed(mark, laid.placements[mark.block]) for mark in drawing.marks if not isinstance(mark, Area)]
+    dimensions = [mark for mark in on_paper if isinstance(mark, LinearDimension)]
+    figure = [piece for mark in on_paper if not isinstance(mark, LinearDimension) for piece in expanded(mark, size)]
     dots = labels.to_letter(figure)
-    places = labels.find_places(figure, room, size, known, dots)
+    known, slid = (kept.places, kept.slid) if kept is not None and kept.width == paper.width else ({}, [])
+    lines = None
+    if len(slid) != len(dimensions) or any((dot.block, dot.name) not in known for dot in dots):
+        lines = Cells([*figure, *(piece for mark in dimensions for piece in expanded(mark, size))], size)
+    if lines is not None and len(slid) != len(dimensions):
+        slid = [free_share(mark, lines, dots, size) for mark in dimensions]
+    for mark, share in zip(dimensions, slid, strict=True):
+        figure += expanded(replace(mark, text_at=share), size)
+    places = labels.find_places(figure, room, size, known, dots, lines)
     figure += labels.lettered_at(dots, places, size)
     furniture = _furniture(paper, title, conventions, laid.scale, tuple(notes))
     written = _written(paper, brief)
-    return Page(paper.width, paper.height, figure, furniture, written, tints, laid.scale, laid.placements, places)
+    return Page(paper.width, paper.height, figure, furniture, written, tints, laid.scale, laid.placements, places, slid)
 
 
 def room_of(drawing: Drawing, paper: Paper, conventions: Conventions) -> tuple[Box, list[str], list[str]]:
