@@ -113,6 +113,8 @@ def keystrokes(rounds: int) -> None:
     session = Session(store.sample())
     window = DeskWindow(session)
     window.show()
+    for _ in range(10):
+        application.processEvents()
     session.settle()
     window.index.finish_signs()
     best = min(reference_ms() for _ in range(200))
@@ -149,8 +151,9 @@ def keystrokes(rounds: int) -> None:
             application.processEvents()  # what has followed is painted
             whole.append((time.perf_counter() - start) * 1e3)
             if n % 10 == 9:
-                session.settle()  # a pause, in which what waits for one is done
-                application.processEvents()
+                session.settle()  # a pause, in which what waits for one is done and painted
+                for _ in range(4):
+                    application.processEvents()
         last = int(0.95 * len(times))
         share = sorted(calm)[last] / FRAME
         name = f"{problem_id}{' · dense' if givens else ''}"

@@ -8,15 +8,18 @@ from dataclasses import replace
 from fractions import Fraction
 from random import Random
 
+from wisecompass import catalogue
 from wisecompass.drafting import marks
-from wisecompass.drafting.conventions import Units
+from wisecompass.drafting.conventions import Conventions, Units
 from wisecompass.drafting.marks import Box, Mark
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.solve import draw
 from wisecompass.drafting.wording import lettered, listed, measured, number_text, spoken, with_article
 from wisecompass.folio import labels
 from wisecompass.folio.cells import Cells
 from wisecompass.folio.dimensions import expanded, free_share
 from wisecompass.folio.layout import arrange
+from wisecompass.folio.page import Title, compose
 from wisecompass.folio.paper import SCALES, Paper, scale_text, text_width
 
 
@@ -260,11 +263,8 @@ class ManyPoints(unittest.TestCase):
         self.assertEqual(names[:4], ["P0", "P3", "P6", "P9"])
         self.assertEqual(len(names), 60)
 
-    def test_letters_known_already_keep_their_places_and_new_ones_keep_off_them(self) -> None:
-        room = (-50.0, -50.0, 900.0, 300.0)
-        first = labels.find_places(self.dots(12), room)
-        places = labels.find_places(self.dots(30), room, known=first)
-        self.assertEqual({key: places[key] for key in first}, first)
+    def test_letters_keep_off_each_other(self) -> None:
+        places = labels.find_places(self.dots(30), (-50.0, -50.0, 900.0, 300.0))
         self.assertEqual(len(places), 30)
         at = {dot.name: (dot.x, dot.y) for dot in self.dots(30) if isinstance(dot, marks.Dot)}
         boxes = [
@@ -275,6 +275,21 @@ class ManyPoints(unittest.TestCase):
             for other in boxes[:n]:
                 apart = one[0] >= other[2] or other[0] >= one[2] or one[1] >= other[3] or other[1] >= one[3]
                 self.assertTrue(apart, (one, other))
+
+    def test_while_somebody_types_letters_go_with_their_points_and_new_points_wait(self) -> None:
+        problem = catalogue.problem("polygons/regular-from-side")
+        pages = []
+        for sides in ("5", "8"):
+            drawing = draw(problem, problem.read({"sides": sides}), problem.methods[0])
+            kept = pages[0] if pages else None
+            pages.append(compose(drawing, Paper(), Title(), Conventions(), Fraction(1), kept))
+        texts = [{m.text for m in page.marks if isinstance(m, marks.Text) and m.text.startswith("P")} for page in pages]
+        self.assertEqual(texts, [{f"P{n}" for n in "₁₂₃₄₅"}] * 2)
+        self.assertEqual(pages[0].places, pages[1].places)
+        drawing = draw(problem, problem.read({"sides": "8"}), problem.methods[0])
+        self.assertEqual(
+            sum(name.startswith("P") for _, name in compose(drawing, Paper(), Title(), Conventions()).places), 8
+        )
 
     def test_points_without_a_number_always_are(self) -> None:
         others: list[Mark] = [marks.Dot(x=10.0, y=200.0, name="O"), marks.Dot(x=30.0, y=200.0, name="F")]

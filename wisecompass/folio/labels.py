@@ -42,24 +42,16 @@ def find_places(
     page: list[Mark],
     room: Box,
     size: float = 1.0,
-    known: Places | None = None,
-    lettered_dots: list[marks.Dot] | None = None,
+    dots: list[marks.Dot] | None = None,
     lines: Cells | None = None,
 ) -> Places:
-    """Where the letters of all named points stand best; ``size`` enlarges them. Points of ``known`` places keep them.
-    ``lettered_dots`` are those of ``to_letter``, and ``lines`` those of the page, where they are at hand."""
-    known = known or {}
-    lettered_dots = to_letter(page) if lettered_dots is None else lettered_dots
-    dots = [dot for dot in lettered_dots if (dot.block, dot.name) not in known]
-    if not dots:
-        return known
+    """Where the letters of all named points stand best; ``size`` enlarges them. ``dots`` are those of ``to_letter``, and
+    ``lines`` those of the page, where they are at hand."""
+    dots = to_letter(page) if dots is None else dots
     lines = Cells(page, size) if lines is None else lines
     taken = [_text_box(mark) for mark in page if isinstance(mark, marks.Text)]
     free = 0.7 * size
-    for dot in lettered_dots:
-        taken.append((dot.x - free, dot.y - free, dot.x + free, dot.y + free))
-        if (dot.block, dot.name) in known:
-            taken += _white([(_beside(dot, known[dot.block, dot.name][0]), False)], size)
+    taken += [(dot.x - free, dot.y - free, dot.x + free, dot.y + free) for dot in dots]
     boxes: list[tuple[Box, bool]] = []
     for dot in dots:
         boxes.append(_best_place(dot, lines, [*taken, *_white(boxes, size)], room, size))
@@ -67,10 +59,10 @@ def find_places(
         others = _white([*boxes[:i], *boxes[i + 1 :]], size)
         if any(_overlap(boxes[i][0], other) for other in others):
             boxes[i] = _best_place(dot, lines, [*taken, *others], room, size)
-    places = dict(known)
-    for dot, (box, leader) in zip(dots, boxes, strict=True):
-        places[dot.block, dot.name] = ((box[0] - dot.x, box[1] - dot.y, box[2] - dot.x, box[3] - dot.y), leader)
-    return places
+    return {
+        (dot.block, dot.name): ((box[0] - dot.x, box[1] - dot.y, box[2] - dot.x, box[3] - dot.y), leader)
+        for dot, (box, leader) in zip(dots, boxes, strict=True)
+    }
 
 
 def _beside(dot: marks.Dot, place: Box) -> Box:
@@ -88,19 +80,20 @@ def _overlap(one: Box, other: Box) -> bool:
     return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
 
 
-def lettered_at(lettered_dots: list[marks.Dot], places: Places, size: float = 1.0) -> list[Mark]:
-    """The letters as text marks with their leaders, at places found before."""
+def lettered_at(dots: list[marks.Dot], places: Places, size: float = 1.0) -> list[Mark]:
+    """The letters as text marks with their leaders, at places found before; points without a place have none."""
     result: list[Mark] = []
-    for dot in lettered_dots:
-        place, leader = places[dot.block, dot.name]
-        result += _drawn(dot, _beside(dot, place), leader, size)
+    for dot in dots:
+        if (dot.block, dot.name) in places:
+            place, leader = places[dot.block, dot.name]
+            result += _drawn(dot, _beside(dot, place), leader, size)
     return result
 
 
 def lettering(page: list[Mark], room: Box, size: float = 1.0) -> list[Mark]:
     """The letters of all named points on a page."""
     dots = to_letter(page)
-    return lettered_at(dots, find_places(page, room, size, lettered_dots=dots), size)
+    return lettered_at(dots, find_places(page, room, size, dots), size)
 
 
 def _best_place(dot: marks.Dot, lines: Cells, taken: list[Box], room: Box, size: float) -> tuple[Box, bool]:

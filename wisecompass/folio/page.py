@@ -69,8 +69,8 @@ def compose(
     """Lay a drawing out on paper with its border, title strip, brief and notes.
 
     Lettering, margins and border grow with the sheet, so that a large one reads like A4. Letters stand to their points
-    as on the page ``kept``, where that has the point; else their places are found anew. To ``hold`` is to leave the
-    figure where it lies on that page, even if it runs over.
+    as on the page ``kept``, and points that it has not wait for theirs; without it all places are found anew. To ``hold``
+    is to leave the figure where it lies on that page, even if it runs over.
     """
     size = paper.lettering
     room, brief, notes = room_of(drawing, paper, conventions)
@@ -84,19 +84,25 @@ def compose(
     dimensions = [mark for mark in on_paper if isinstance(mark, LinearDimension)]
     figure = [piece for mark in on_paper if not isinstance(mark, LinearDimension) for piece in expanded(mark, size)]
     dots = labels.to_letter(figure)
-    known, slid = (kept.places, kept.slid) if kept is not None and kept.width == paper.width else ({}, [])
-    lines = None
-    if len(slid) != len(dimensions) or any((dot.block, dot.name) not in known for dot in dots):
+    if kept is not None and kept.width == paper.width:
+        places = kept.places
+        slid = kept.slid if len(kept.slid) == len(dimensions) else [mark.text_at for mark in dimensions]
+        figure += _dimensioned(dimensions, slid, size)
+    else:
         lines = Cells([*figure, *(piece for mark in dimensions for piece in expanded(mark, size))], size)
-    if lines is not None and len(slid) != len(dimensions):
         slid = [free_share(mark, lines, dots, size) for mark in dimensions]
-    for mark, share in zip(dimensions, slid, strict=True):
-        figure += expanded(replace(mark, text_at=share), size)
-    places = labels.find_places(figure, room, size, known, dots, lines)
+        figure += _dimensioned(dimensions, slid, size)
+        places = labels.find_places(figure, room, size, dots, lines)
     figure += labels.lettered_at(dots, places, size)
     furniture = _furniture(paper, title, conventions, laid.scale, tuple(notes))
     written = _written(paper, brief)
     return Page(paper.width, paper.height, figure, furniture, written, tints, laid.scale, laid.placements, places, slid)
+
+
+def _dimensioned(dimensions: list[LinearDimension], slid: list[float], size: float) -> list[Mark]:
+    """Linear dimensions with their texts at shares of their lines."""
+    slid_to = (replace(mark, text_at=share) for mark, share in zip(dimensions, slid, strict=True))
+    return [piece for mark in slid_to for piece in expanded(mark, size)]
 
 
 def room_of(drawing: Drawing, paper: Paper, conventions: Conventions) -> tuple[Box, list[str], list[str]]:
