@@ -113,9 +113,14 @@ def keystrokes(rounds: int) -> None:
     session = Session(store.sample())
     window = DeskWindow(session)
     window.show()
-    for _ in range(10):
-        application.processEvents()
-    session.settle()
+
+    def settled() -> None:
+        """A pause, in which what waits for one is done and painted."""
+        session.settle()
+        for _ in range(6):
+            application.processEvents()
+
+    settled()
     window.index.finish_signs()
     best = min(reference_ms() for _ in range(200))
     heads = f"{'whole desk ms':>14} {'sheet ms':>9} {'95th ms':>8} {'95th calm, of a frame':>22}"
@@ -133,7 +138,7 @@ def keystrokes(rounds: int) -> None:
         free = [f for name, f in fields.items() if forms[name] in lengths and name not in givens]
         field = (free or list(fields.values()))[0]
         field.setFocus()
-        application.processEvents()
+        settled()
         times, calm, whole = [], [], []
         for n in range(rounds):
             slow = max(1.0, reference_ms() / best)
@@ -151,9 +156,7 @@ def keystrokes(rounds: int) -> None:
             application.processEvents()  # what has followed is painted
             whole.append((time.perf_counter() - start) * 1e3)
             if n % 10 == 9:
-                session.settle()  # a pause, in which what waits for one is done and painted
-                for _ in range(4):
-                    application.processEvents()
+                settled()
         last = int(0.95 * len(times))
         share = sorted(calm)[last] / FRAME
         name = f"{problem_id}{' · dense' if givens else ''}"

@@ -149,6 +149,8 @@ def _planned(
     if wanted is not None:
         return wanted < 0, Fraction(max(abs(wanted), LEAST_CLEAR)).limit_denominator(100)
     best: tuple[float, bool, float] | None = None
+    xs, ys = zip(*taken, strict=True)
+    box = min(xs), min(ys), max(xs), max(ys)
     spots = {n: (roughly(beside.images[n].x), roughly(beside.images[n].y)) for n in depths}
     length = math.hypot(*fold) or 1.0
     for flip in (False, True):
@@ -165,8 +167,9 @@ def _planned(
             (along[0] * feet[n] + away[0] * (start + depth), along[1] * feet[n] + away[1] * (start + depth))
             for n, depth in depths.items()
         ]
-        xs, ys = zip(*taken, *new, strict=True)
-        cost = max((max(xs) - min(xs)) / SHEET, max(ys) - min(ys))
+        xs, ys = zip(*new, strict=True)
+        wide, tall = max(box[2], *xs) - min(box[0], *xs), max(box[3], *ys) - min(box[1], *ys)
+        cost = max(wide / SHEET, tall)
         if best is None or cost < best[0] - 1e-9:
             best = (cost, flip, gap)
     assert best is not None

@@ -107,16 +107,18 @@ def crossed(view: View, along: Pair, names: Names, cut: Line) -> list[tuple[str,
     through a corner and runs with the opposite edge, that edge alone; nothing where there is neither."""
     dx, dy = roughly(cut.dx), roughly(cut.dy)
     x0, y0 = place(cut.at)
+    steep, over = math.hypot(dx, dy) or 1.0, math.hypot(*along) or 1.0
+    spots = {n: place(view.images[n]) for n in names}
     found: list[tuple[tuple[str, str], float, float]] = []
     level: list[tuple[str, str]] = []
     for pair in combinations(names, 2):
-        (ax, ay), (bx, by) = (place(view.images[n]) for n in pair)
+        (ax, ay), (bx, by) = spots[pair[0]], spots[pair[1]]
         ex, ey = bx - ax, by - ay
         size = math.hypot(ex, ey)
         if size < 1e-9 * (1.0 + abs(ax) + abs(ay)):
             continue  # seen end-on
-        turn = (ex * dy - ey * dx) / (size * (math.hypot(dx, dy) or 1.0))
-        run = (ex * along[0] + ey * along[1]) / (size * (math.hypot(*along) or 1.0))
+        turn = (ex * dy - ey * dx) / (size * steep)
+        run = (ex * along[0] + ey * along[1]) / (size * over)
         if abs(turn) <= 1e-9:
             level.append(pair)
         elif abs(run) > 1e-9:

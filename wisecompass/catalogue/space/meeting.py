@@ -38,7 +38,7 @@ class Meeting:
     how: Common
     lines: dict[View, Line] = field(default_factory=dict)
     points: tuple[str, str] = ("I", "J")
-    served: dict[tuple[int, int], tuple[list[str], dict[str, float]]] = field(default_factory=dict)
+    served: dict[tuple[int, int], tuple[dict[str, list[tuple[str, str]]], dict[str, float]]] = field(default_factory=dict)
     """What ``_serving`` has found for a pair of views."""
 
     @property

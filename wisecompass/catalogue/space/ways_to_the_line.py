@@ -74,25 +74,27 @@ def _enough(m: Meeting, drawn: View, met: View) -> bool:
     return bool(heights) and (bool(m.how.shared) or heights[-1] - heights[0] > TINY)
 
 
-def _serving(m: Meeting, drawn: View, met: View) -> tuple[list[str], dict[str, float]]:
-    """Corners whose level cuts both faces, none at the level of a shared corner, and how high each corner is."""
+def _serving(m: Meeting, drawn: View, met: View) -> tuple[dict[str, list[tuple[str, str]]], dict[str, float]]:
+    """Corners whose level cuts both faces, with the edges that it crosses, none at the level of a shared corner; and how
+    high each corner is."""
     key = (id(drawn), id(met))
     if key not in m.served:
         m.served[key] = _looked_for(m, drawn, met)
     return m.served[key]
 
 
-def _looked_for(m: Meeting, drawn: View, met: View) -> tuple[list[str], dict[str, float]]:
+def _looked_for(m: Meeting, drawn: View, met: View) -> tuple[dict[str, list[tuple[str, str]]], dict[str, float]]:
     fold, along = drawn.away[met], fold_between(drawn, met)
     away = {name: roughly(plane.distance_to_line(drawn.images[name], fold)) for name in ALL}
     size = max(away.values()) - min(away.values()) or 1.0
     known = [away[m.how.shared[0][0]]] if m.how.shared else []
-
-    def crosses(corner: str) -> bool:
-        cut = Line(drawn.images[corner], fold.dx, fold.dy)
-        return all(crossed(drawn, along, names, cut) for names in (FIRST, SECOND))
-
-    serving = [n for n in ALL if all(abs(away[n] - height) > TINY * size for height in known) and crosses(n)]
+    serving = {}
+    for corner in ALL:
+        if all(abs(away[corner] - height) > TINY * size for height in known):
+            cut = Line(drawn.images[corner], fold.dx, fold.dy)
+            edges = [crossed(drawn, along, names, cut) for names in (FIRST, SECOND)]
+            if all(edges):
+                serving[corner] = [*edges[0], *edges[1]]
     return serving, away
 
 
@@ -102,7 +104,7 @@ def _cuts_serve(m: Meeting) -> bool:
 
 def _levels(m: Meeting, drawn: View, met: View) -> list[str]:
     """Corners through which the cutting planes go: within both faces if possible, and far apart."""
-    fold, along = drawn.away[met], fold_between(drawn, met)
+    fold = drawn.away[met]
     serving, _ = _serving(m, drawn, met)
     spots = {name: _place_at(m, drawn, fold, name) for name in serving}
     middle = _middle(m.flat)
@@ -111,7 +113,7 @@ def _levels(m: Meeting, drawn: View, met: View) -> list[str]:
     def good(name: str) -> float:
         """Less by how far outside its edges the level cuts the faces, and how far outside the figure the cuts meet."""
         cut = Line(drawn.images[name], fold.dx, fold.dy)
-        beyond = sum(outside(drawn, cut, pair) for names in (FIRST, SECOND) for pair in crossed(drawn, along, names, cut))
+        beyond = sum(outside(drawn, cut, edge) for edge in serving[name])
         return -beyond - 3 * max(0.0, math.dist(spots[name], middle) / reach - 1.0)
 
     goods = {name: good(name) for name in serving}
