@@ -176,6 +176,7 @@ app = QApplication([]); w = Bare(); w.resize(1280, 800); w.show(); app.exec()
 
 DESK = """
 import sys
+import wisecompass.folio.print  # the core before Qt, as the program does
 from wisecompass.desk import sheet_view
 paint = sheet_view.SheetView.paintEvent
 def once(self, event):

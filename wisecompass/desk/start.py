@@ -79,9 +79,12 @@ def _has_display() -> bool:
 
 
 def _settings_file() -> Path:
-    from platformdirs import user_config_path
+    """Where the window remembers itself, in the user's folder for settings."""
+    from PySide6.QtCore import QStandardPaths
 
-    folder = user_config_path("wise-compass", ensure_exists=True)
+    place = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericConfigLocation)
+    folder = Path(place) / "wise-compass"
+    folder.mkdir(parents=True, exist_ok=True)
     return folder / "desk.ini"
 
 
