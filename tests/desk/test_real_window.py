@@ -76,6 +76,40 @@ class RealWindow(unittest.TestCase):
         self.assertGreater(picture.stat().st_size, 20_000)
 
 
+NO_SETTINGS = """
+import sys
+from PySide6.QtWidgets import QApplication
+def look():
+    (window,) = [one for one in QApplication.topLevelWidgets() if hasattr(one, "notice_label")]
+    print(window.notice_label.text())
+    window.close()
+    return 0
+QApplication.exec = staticmethod(look)
+from wisecompass.cli import main
+sys.exit(main(["demo"]))
+"""
+
+
+class NoSettings(unittest.TestCase):
+    def test_where_settings_cannot_be_kept_the_desk_opens_and_says_so(self) -> None:
+        with tempfile.TemporaryDirectory() as name:
+            (Path(name) / "taken").write_text("a file where the folder should be")
+            environment = dict(os.environ) | {"QT_QPA_PLATFORM": "offscreen", "XDG_CONFIG_HOME": f"{name}/taken/config"}
+            run = subprocess.run(
+                [sys.executable, "-c", NO_SETTINGS],
+                cwd=Path(__file__).resolve().parents[2],
+                env=environment,
+                capture_output=True,
+                text=True,
+                timeout=120,
+                check=False,
+            )
+            self.assertEqual(run.returncode, 0, run.stderr)
+            self.assertNotIn("Traceback", run.stderr)
+            self.assertIn("cannot be made", run.stdout)
+            self.assertIn("save your work", run.stdout)
+
+
 class NoDisplay(unittest.TestCase):
     def test_without_a_display_a_picture_is_written_instead(self) -> None:
         with tempfile.TemporaryDirectory() as name:

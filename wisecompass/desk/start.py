@@ -56,7 +56,12 @@ def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False
     application = QApplication.instance() or QApplication(sys.argv[:1])
     application.setApplicationName("Wise Compass")
     load_fonts()
-    settings = None if offscreen else QSettings(str(_settings_file()), QSettings.Format.IniFormat)
+    settings, trouble = None, ""
+    if not offscreen:
+        try:
+            settings = QSettings(str(_settings_file()), QSettings.Format.IniFormat)
+        except OSError as reason:
+            trouble = f"{reason.filename} cannot be made ({reason.strerror}): save your work before you close the window"
     session = None if demo else _left_open(path, settings)
     if session is None:
         session = Session(store.sample(), sheet=FIRST_SHEET)
@@ -64,6 +69,8 @@ def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False
     window = DeskWindow(session, settings)
     window.show()
     window.strip.setFocus()
+    if trouble:
+        window.notice(trouble)
     if picture is not None:
         session.settle()
         window.index.finish_signs()
@@ -79,7 +86,11 @@ def _has_display() -> bool:
 
 
 def _settings_file() -> Path:
-    """Where the window remembers itself, in the user's folder for settings."""
+    """Where the window remembers itself, in the user's folder for settings.
+
+    Raises:
+        OSError: that folder is not there and cannot be made.
+    """
     from PySide6.QtCore import QStandardPaths
 
     place = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.GenericConfigLocation)
