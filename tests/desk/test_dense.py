@@ -8,8 +8,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from tests.desk.base import DeskTest
+from wisecompass.desk.paint import Stand
 from wisecompass.desk.session import MANY_STEPS, VERY_MANY_STEPS
-from wisecompass.drafting.marks import Curve, Dot, Segment
+from wisecompass.drafting.marks import Curve, Dot, Segment, Text
 from wisecompass.drafting.pens import Pen
 
 
@@ -108,6 +109,25 @@ class DenseFigures(DeskTest):
         wanted = self.window.theme.color("vermilion")
         self.assertLess(abs(seen.red() - wanted.red()) + abs(seen.green() - wanted.green()), 60)
         self.assertEqual(strip.step_at(strip.dot_centre(150)), 150)
+
+    def test_a_step_letters_the_points_that_it_speaks_of_even_where_a_row_is_crowded(self) -> None:
+        self.session.set_problem("loci/archimedean-spiral")
+        self.session.settle()
+        page, drawing = self.session.page, self.session.drawing
+        assert page is not None
+        assert drawing is not None
+        on_the_ray = {m.name for m in page.marks if isinstance(m, Text) and m.name.isdigit()}
+        self.assertLess(len(on_the_ray), 15)
+        self.assertLessEqual({"2", "20", "21"}, on_the_ray, "every second and the last")
+        step = next(step.n for step in drawing.steps if "P13" in step.makes or any(c[0] == "P13" for c in step.crossings))
+        for n in (step, step + 1):
+            self.session.go_to(n)
+            new = {mark.text for mark, stand in self.window.sheet._shown() if isinstance(mark, Text) and stand is Stand.NEW}
+            self.assertEqual("13" in new, n == step)
+        dividing = next(step.n for step in drawing.steps if {"1", "3", "5", "7", "9"} <= set(step.makes))
+        self.session.go_to(dividing)
+        new = {mark.text for mark, stand in self.window.sheet._shown() if isinstance(mark, Text) and stand is Stand.NEW}
+        self.assertNotIn("13", new, "a whole row stays a scale")
 
 
 if __name__ == "__main__":

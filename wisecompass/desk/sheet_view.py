@@ -32,8 +32,10 @@ from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark, sampled
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
+from wisecompass.drafting.step import Step
 from wisecompass.drafting.view import Placed
 from wisecompass.drafting.wording import lettered, measured
+from wisecompass.folio import labels
 from wisecompass.folio.page import Page
 from wisecompass.geometry.curves import Pair
 from wisecompass.judgement.worth import gap_text
@@ -43,6 +45,9 @@ if TYPE_CHECKING:
 
 MARGIN = 14
 """Table seen round the paper, px."""
+
+MOST_LEFT_OUT = 4
+"""A step that speaks of more points than this without a letter shows a whole row, which is lettered as a scale."""
 
 PICK = 9.0
 """How near the pointer must be to a point or line to pick it, px."""
@@ -243,8 +248,33 @@ class SheetView(QWidget):
                 shown.append((mark, Stand.BASIS))
             else:
                 shown.append((mark, Stand.DONE))
+        shown += [(letter, Stand.NEW) for letter in self._left_out(step)]
         order = {Stand.GHOST: 0, Stand.DONE: 2, Stand.BASIS: 3, Stand.NEW: 4}
         return sorted(shown, key=lambda pair: 1 if isinstance(pair[0], marks.Area) else order[pair[1]])
+
+    def _left_out(self, step: Step) -> list[Mark]:
+        """Letters of points that the step speaks of and that are left out on the sheet, where numbers stand crowded."""
+        page = self.session.page
+        assert page is not None
+        spoken = {*step.on, *step.makes, *(name for name, _, _ in step.crossings)}
+        spoken |= set(step.words.get("taken", "").split("–"))
+        have = {mark.name for mark in page.marks if isinstance(mark, marks.Text)}
+        left_out = {name for name in spoken - have if " " not in name}
+        missing = [mark for mark in page.marks if isinstance(mark, marks.Dot) and mark.shown and mark.name in left_out]
+        if len(missing) > MOST_LEFT_OUT:
+            return []
+        height = labels.HEIGHT * self.session.sheet.as_paper().lettering
+        return [
+            marks.Text(
+                x=dot.x + height / 3,
+                y=dot.y + height / 3,
+                text=lettered(dot.name),
+                height=height,
+                pen=Pen.LETTERING,
+                step=step.n,
+            )
+            for dot in missing
+        ]
 
     def _lay_instrument(self, painter: QPainter, shown: list[tuple[Mark, Stand]]) -> None:
         drawing, current = self.session.drawing, self.session.step

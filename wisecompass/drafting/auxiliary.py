@@ -226,11 +226,9 @@ def _letter_ends(views: Views, fold: Line, new: View, tag: str) -> None:
     (x1, y1), (x2, y2) = new.fold_ends
     length = math.hypot(x2 - x1, y2 - y1) or 1.0
     ux, uy = (x2 - x1) / length, (y2 - y1) / length
-    room = max(_span(views.front_view.spots()), _span(views.top_view.spots())) * 0.02
     for x, y, letter, way in ((x1, y1, "X", -1), (x2, y2, "Y", 1)):
         views.board.extend(fold, Point(x, y))
-        anchor = "centre" if abs(ux) < 0.5 else "left" if ux * way > 0 else "right"
-        views.board.letter(Point(x + ux * way * room, y + uy * way * room), f"{letter}{tag}", anchor=anchor)
+        views.board.letter(Point(x, y), f"{letter}{tag}", (ux * way, uy * way))
 
 
 def _dot(one: Pair, other: Pair) -> float:

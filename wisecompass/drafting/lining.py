@@ -11,7 +11,7 @@ from wisecompass.drafting.recorder import Faired, Recorder
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.wording import measured, number_text
 from wisecompass.geometry import plane
-from wisecompass.geometry.curves import Parametric
+from wisecompass.geometry.curves import Pair, Parametric
 from wisecompass.geometry.plane import Point
 
 
@@ -104,10 +104,10 @@ class Lining(Recorder):
         if self.drawing:
             self.put(marks.Area, corners=((float(a.x), float(a.y)), (float(b.x), float(b.y))))
 
-    def letter(self, at: Point, text: str, *, height: float = 3.5, anchor: str = "left") -> None:
-        """Lettering on the sheet."""
+    def letter(self, at: Point, name: str, toward: Pair) -> None:
+        """Letter a place that is no point of the figure, in a direction from it if there is room."""
         if self.drawing:
-            self.put(marks.Text, x=float(at.x), y=float(at.y), text=text, height=height, anchor=anchor, pen=Pen.LETTERING)
+            self.put(marks.Letter, x=float(at.x), y=float(at.y), name=name, toward=toward, pen=Pen.LETTERING)
 
     def dimension(
         self,

@@ -135,6 +135,15 @@ class Text(Mark):
 
 
 @dataclass(slots=True, kw_only=True)
+class Letter(Mark):
+    """A name beside (x, y) that finds its own place on paper, in the direction ``toward`` if it can."""
+
+    x: float
+    y: float
+    toward: Pair = (0.0, 0.0)
+
+
+@dataclass(slots=True, kw_only=True)
 class Break(Mark):
     """Where a line is broken off at (x, y) because it runs far on in the direction ``angle``; ``text`` says to what."""
 
@@ -254,6 +263,12 @@ def _placed_curve(mark: Curve, where: Placement) -> Mark:
     )
 
 
+def _placed_letter(mark: Letter, where: Placement) -> Mark:
+    x, y = where.at(mark.x, mark.y)
+    turned = Placement(angle=where.angle).at(*mark.toward)
+    return replace(mark, x=x, y=y, toward=turned)
+
+
 def _placed_break(mark: Break, where: Placement) -> Mark:
     x, y = where.at(mark.x, mark.y)
     return replace(mark, x=x, y=y, angle=mark.angle + where.angle)
@@ -283,6 +298,7 @@ _PLACED: dict[type[Mark], Callable[[Any, Placement], Mark]] = {
     Ellipse: _placed_ellipse,
     Curve: _placed_curve,
     Text: _placed_text,
+    Letter: _placed_letter,
     Break: _placed_break,
     LinearDimension: _placed_linear,
     RadiusDimension: _placed_radius,
@@ -332,7 +348,7 @@ def sampled(mark: Mark, pieces: int = 48) -> list[Pair]:
         return [fitted[0][0], *(curves.at(piece, (k + 1) / shares) for piece in fitted for k in range(shares))]
     if isinstance(mark, RadiusDimension):
         return [(mark.cx, mark.cy), (mark.x, mark.y)]
-    if isinstance(mark, Dot | Text | AngleDimension | Break):
+    if isinstance(mark, Dot | Text | Letter | AngleDimension | Break):
         return [(mark.x, mark.y)]
     return []
 

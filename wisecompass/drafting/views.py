@@ -107,10 +107,10 @@ class Views:
         xs = [float(point.x) for point in points]
         room = max((max(xs) - min(xs)) * 0.11, 1e-9)
         for line in (self.ground,) if self.ground == self.wall else (self.ground, self.wall):
-            for x, letter, anchor in ((min(xs) - room, "X", "right"), (max(xs) + room, "Y", "left")):
+            for x, letter, way in ((min(xs) - room, "X", -1.0), (max(xs) + room, "Y", 1.0)):
                 end = Point(x, line.at.y)
                 self.board.extend(line, end)
-                self.board.letter(Point(x - room * (0.3 if letter == "X" else -0.3), line.at.y), letter, anchor=anchor)
+                self.board.letter(end, letter, (way, 0.0))
 
     # ------------------------------------------------------------------------------------------------------ reading
     def above(self, point: Point) -> Number:

@@ -130,7 +130,9 @@ def _ruled(mark: marks.LinearDimension, size: float) -> _Ruled | None:
     return _Ruled(*ends, nx, ny, away, length, angle)
 
 
-def free_share(mark: marks.LinearDimension, lines: Cells, lettered: Sequence[marks.Dot] = (), size: float = 1.0) -> float:
+def free_share(
+    mark: marks.LinearDimension, lines: Cells, lettered: Sequence[marks.Dot | marks.Letter] = (), size: float = 1.0
+) -> float:
     """Where along its line the text of a dimension is crossed by the fewest lines and leaves the letters of points their
     room: of places that are alike the nearest to where it is wanted."""
     ruled = _ruled(mark, size)

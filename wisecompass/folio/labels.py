@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Iterable
 from typing import TypeAlias
 
 from wisecompass.drafting import marks
@@ -16,7 +17,7 @@ from wisecompass.folio.paper import text_width
 HEIGHT = 3.5
 """Height of the capitals of a point's letter, mm."""
 
-OVERLAP, OUTSIDE = 8.0, 50.0
+OVERLAP, OUTSIDE = 30.0, 50.0
 """How bad it is to cover other lettering, or to leave the room."""
 
 _DIRECTIONS = ((1, 1), (-1, 1), (1, -1), (-1, -1), (0, 1), (0, -1), (1, 0), (-1, 0))
@@ -32,7 +33,12 @@ APART = 0.9
 MOST_LETTERED = 60
 """More letters than this nobody reads: of long rows of numbered points only some are lettered, as on a scale."""
 
-_NUMBERED = re.compile(r"(\d+)[′″]?$")
+CROWDED, ROW = 4.4, 8
+"""Of a row of more than so many numbers that stand closer than this, mm, only some are lettered too, with its last."""
+
+_NUMBERED = re.compile(r"(.*?)(\d+)([′″]?)")
+
+Named: TypeAlias = marks.Dot | marks.Letter
 
 Places: TypeAlias = dict[tuple[str, str], tuple[Box, bool]]
 """By block and name of a point: the box of its letter, seen from the point, and whether it has a leader."""
@@ -42,12 +48,12 @@ def find_places(
     page: list[Mark],
     room: Box,
     size: float = 1.0,
-    dots: list[marks.Dot] | None = None,
+    dots: list[Named] | None = None,
     lines: Cells | None = None,
 ) -> Places:
     """Where the letters of all named points stand best; ``size`` enlarges them. ``dots`` are those of ``to_letter``, and
     ``lines`` those of the page, where they are at hand."""
-    dots = to_letter(page) if dots is None else dots
+    dots = to_letter(page, size) if dots is None else dots
     lines = Cells(page, size) if lines is None else lines
     taken = [_text_box(mark) for mark in page if isinstance(mark, marks.Text)]
     free = 0.7 * size
@@ -65,7 +71,7 @@ def find_places(
     }
 
 
-def _beside(dot: marks.Dot, place: Box) -> Box:
+def _beside(dot: Named, place: Box) -> Box:
     """A box seen from a point, on the page."""
     left, low, right, high = place
     return dot.x + left, dot.y + low, dot.x + right, dot.y + high
@@ -80,7 +86,7 @@ def _overlap(one: Box, other: Box) -> bool:
     return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
 
 
-def lettered_at(dots: list[marks.Dot], places: Places, size: float = 1.0) -> list[Mark]:
+def lettered_at(dots: list[Named], places: Places, size: float = 1.0) -> list[Mark]:
     """The letters as text marks with their leaders, at places found before; points without a place have none."""
     result: list[Mark] = []
     for dot in dots:
@@ -92,11 +98,11 @@ def lettered_at(dots: list[marks.Dot], places: Places, size: float = 1.0) -> lis
 
 def lettering(page: list[Mark], room: Box, size: float = 1.0) -> list[Mark]:
     """The letters of all named points on a page."""
-    dots = to_letter(page)
+    dots = to_letter(page, size)
     return lettered_at(dots, find_places(page, room, size, dots), size)
 
 
-def _best_place(dot: marks.Dot, lines: Cells, taken: list[Box], room: Box, size: float) -> tuple[Box, bool]:
+def _best_place(dot: Named, lines: Cells, taken: list[Box], room: Box, size: float) -> tuple[Box, bool]:
     """The box of least harm. Places are tried in order of their own penalty, so the first harmless one is the best."""
     height = HEIGHT * size + _descent(dot.name, size)
     width = text_width(lettered(dot.name), HEIGHT * size)
@@ -104,9 +110,13 @@ def _best_place(dot: marks.Dot, lines: Cells, taken: list[Box], room: Box, size:
     close = [
         b for b in taken if b[0] < dot.x + reach and b[2] > dot.x - reach and b[1] < dot.y + reach and b[3] > dot.y - reach
     ]
+    directions: Iterable[tuple[int, int]] = _DIRECTIONS
+    if isinstance(dot, marks.Letter):
+        u, v = dot.toward
+        directions = sorted(_DIRECTIONS, key=lambda way: -(way[0] * u + way[1] * v) / math.hypot(*way))
     best: tuple[float, Box, bool] | None = None
     for distance, penalty in _RINGS:
-        for order, (sx, sy) in enumerate(_DIRECTIONS):
+        for order, (sx, sy) in enumerate(directions):
             score = penalty + 0.05 * order
             if best is not None and score >= best[0]:
                 return best[1], best[2]
@@ -139,23 +149,34 @@ def _harm(box: Box, lines: Cells, close: list[Box], room: Box, allowed: float) -
     return harm + lines.harm(box, allowed - harm)
 
 
-def to_letter(page: list[Mark]) -> list[marks.Dot]:
-    """Named points, each place and name once; of very many only every second, third … number of each row."""
-    seen: dict[tuple[str, int, int], marks.Dot] = {}
+def to_letter(page: Iterable[Mark], size: float = 1.0) -> list[Named]:
+    """Named points and letters, each place and name once; of very many, or of a crowded row, only every second, third …
+    number, as on a scale."""
+    seen: dict[tuple[str, int, int], Named] = {}
+    rows: dict[tuple[str, str, str], list[tuple[int, Named]]] = {}
     for mark in page:
-        if isinstance(mark, marks.Dot) and mark.name and mark.shown:
+        if isinstance(mark, marks.Letter) or (isinstance(mark, marks.Dot) and mark.name and mark.shown):
             name = lettered(mark.name)
-            if " " not in name:
-                seen.setdefault((name, round(mark.x * 10), round(mark.y * 10)), mark)
-    dots = list(seen.values())
-    every = max(1, math.ceil(len(dots) / MOST_LETTERED))
-    return dots if every == 1 else [dot for dot in dots if _number(dot.name) % every == 0]
+            key = (name, round(mark.x * 10), round(mark.y * 10))
+            if " " not in name and key not in seen:
+                seen[key] = mark
+                numbered = _NUMBERED.fullmatch(mark.name)
+                if numbered is not None:
+                    before, number, after = numbered.groups()
+                    rows.setdefault((mark.block, before, after), []).append((int(number), mark))
+    least = max(1, math.ceil(len(seen) / MOST_LETTERED))
+    left_out = {id(mark) for row in rows.values() for mark in _between(row, least, size)}
+    return [mark for mark in seen.values() if id(mark) not in left_out]
 
 
-def _number(name: str) -> int:
-    """The number that a name ends in; 0 where it has none."""
-    found = _NUMBERED.search(name)
-    return int(found.group(1)) if found else 0
+def _between(row: list[tuple[int, Named]], least: int, size: float) -> list[Named]:
+    """Of a row of numbered points those between the lettered ones; every ``least``-th is lettered at most."""
+    row = sorted(row, key=lambda one: one[0])
+    every = least
+    if len(row) > ROW:
+        gaps = sorted(math.dist((a.x, a.y), (b.x, b.y)) for (_, a), (_, b) in zip(row, row[1:], strict=False))
+        every = max(least, math.ceil(CROWDED * size / max(gaps[len(gaps) // 2], 0.5)))
+    return [mark for number, mark in row[: -1 if every > least else None] if number % every]
 
 
 def _text_box(text: marks.Text) -> Box:
@@ -168,7 +189,7 @@ def _text_box(text: marks.Text) -> Box:
     return (left, text.y, left + width, text.y + text.height)
 
 
-def _drawn(dot: marks.Dot, box: Box, leader: bool, size: float) -> list[Mark]:
+def _drawn(dot: Named, box: Box, leader: bool, size: float) -> list[Mark]:
     left, low, right, high = box
     text = marks.Text(
         x=left,

@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.conventions import Conventions, Projection
-from wisecompass.drafting.marks import Area, Box, LinearDimension, Mark, Placement, placed
+from wisecompass.drafting.marks import Area, Box, Letter, LinearDimension, Mark, Placement, placed
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
 from wisecompass.folio import labels
@@ -82,8 +82,9 @@ def compose(
     tints = [mark for mark in drawing.marks if isinstance(mark, Area)]
     on_paper = [placed(mark, laid.placements[mark.block]) for mark in drawing.marks if not isinstance(mark, Area)]
     dimensions = [mark for mark in on_paper if isinstance(mark, LinearDimension)]
-    figure = [piece for mark in on_paper if not isinstance(mark, LinearDimension) for piece in expanded(mark, size)]
-    dots = labels.to_letter(figure)
+    lined = (mark for mark in on_paper if not isinstance(mark, LinearDimension | Letter))
+    figure = [piece for mark in lined for piece in expanded(mark, size)]
+    dots = labels.to_letter(on_paper, size)
     if kept is not None and kept.width == paper.width:
         places = kept.places
         slid = kept.slid if len(kept.slid) == len(dimensions) else [mark.text_at for mark in dimensions]

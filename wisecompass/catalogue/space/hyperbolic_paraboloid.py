@@ -302,7 +302,7 @@ def _true_lengths(b: Board, g: Saddle, views: Views, rim: list[Point]) -> None:
             along = b.lay_off(base, foot, flat, f"base of {k}", why=f"the plan of element {k}, and of element {n - k}")
             high = b.carried(upright, rise, f"height of {k}")
             b.joined(along, high, pen=Pen.OUTLINE)
-            b.letter(Point(foot.x - g.major / 60, high.y - g.major / 80), str(k), anchor="right")
+            b.letter(high, str(k), (-1.0, 0.0))
     for k in range((n + 1) // 2):
         b.check(f"elements {k} and {n - k} are equally long", lengths[k] - lengths[n - k])
     b.find("element_lengths", tuple(lengths))
