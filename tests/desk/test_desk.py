@@ -379,6 +379,17 @@ class Folios(DeskTest):
         self.assertEqual(again.theme.name, "dark")
         again.close()
 
+    def test_where_no_draft_can_be_kept_closing_asks_once(self) -> None:
+        window = DeskWindow(Session(store.sample()))
+        window.show()
+        window.session.set_paper("A3", True)
+        self.assertFalse(window.close())
+        self.assertIn("not saved", window.notice_label.text())
+        self.assertTrue(window.close())
+        untouched = DeskWindow(Session(store.sample()))
+        untouched.show()
+        self.assertTrue(untouched.close())
+
 
 class HandOver(DeskTest):
     def wait(self) -> str:

@@ -72,6 +72,7 @@ class DeskWindow(QMainWindow):
         self._actions()
         self._build()
         self._saved_folio = session.folio
+        self._warned = False
         session.followed.connect(self._follow)
         session.noticed.connect(self.notice)
         session.figure_changed.connect(self._follow)
@@ -447,7 +448,13 @@ class DeskWindow(QMainWindow):
             self.settings.setValue("folio", str(path) if path else "")
 
     def closeEvent(self, event: QCloseEvent) -> None:  # noqa: N802
-        """Remember the window; unsaved work is kept as a draft and comes back with the next start."""
+        """Remember the window; unsaved work is kept as a draft and comes back with the next start. Where drafts cannot be
+        kept the window stays once and says so."""
+        if self.settings is None and self.session.folio != self._saved_folio and not self._warned:
+            self._warned = True
+            self.notice("the changes are not saved and no draft can be kept: Ctrl+S saves them, closing again leaves them")
+            event.ignore()
+            return
         if self.settings is not None:
             self.settings.setValue("geometry", self.saveGeometry())
             draft = Path(self.settings.fileName()).with_name(f"draft{store.SUFFIX}")
