@@ -172,6 +172,35 @@ class InSpace(unittest.TestCase):
                 got = found(solved(f"loci/{name}", hand=hand, chosen=7))["curvature_radius"]
                 self.assertAlmostEqual(got * self.curvature(place, 1.0), 1, 5)
 
+    def test_their_centre_of_curvature_in_both_views(self) -> None:
+        """Against the circle through three close points of the curve in space."""
+        rng = random.Random(21)
+        names = {"helix": "diameter", "helical-strip": "outer_diameter", "coil-spring": "mean_diameter"}
+        for name, diameter in names.items():
+            for _ in range(6):
+                radius, lead, start = rng.uniform(30, 60), rng.uniform(12, 160), rng.randrange(0, 360)
+                hand, chosen = rng.choice(("right", "left")), rng.randrange(1, 24)
+                raw = {diameter: round(2 * radius, 3), "lead": round(lead, 3), "hand": hand, "turns": 2}
+                raw |= {"start_angle": start, "chosen": chosen} | ({"inner_diameter": 20} if name == "helical-strip" else {})
+                raw |= {"wire": 5} if name == "coil-spring" else {}
+                certificate = solved(f"loci/{name}", **raw)
+                r, p, way = raw[diameter] / 2, raw["lead"] / (2 * math.pi), 1 if hand == "right" else -1
+                at, h = math.radians(30 * chosen), 1e-3
+                a, b, c = (
+                    np.array([r * math.cos(turn), r * math.sin(turn), p * t])
+                    for t in (at - h, at, at + h)
+                    for turn in (math.radians(start) + way * t,)
+                )
+                u, v = b - a, c - a
+                n = np.cross(u, v)
+                centre = a + (np.cross(n, u) * np.dot(v, v) + np.cross(v, n) * np.dot(u, u)) / (2 * np.dot(n, n))
+                found_at = point(certificate, "C")
+                self.assertAlmostEqual(found_at.real, centre[0], 2, (name, raw))
+                self.assertAlmostEqual(found_at.imag, centre[2], 2)
+                end, middle, seen = (point(certificate, one) for one in (f"d{chosen % 12}", "M", "c"))
+                self.assertAlmostEqual(abs(seen - end), found(certificate)["curvature_radius"], 9)
+                self.assertAlmostEqual(((seen - end) / (middle - end)).imag, 0, 9)
+
     def test_their_tangent_as_the_elevation_shows_it(self) -> None:
         for hand, way in (("right", 1), ("left", -1)):
             for start in (0, 50):

@@ -209,13 +209,23 @@ def _angle(mark: marks.AngleDimension, size: float) -> list[Mark]:
             x, y = arc.end(share)
             along = math.radians(mark.start + mark.sweep * share)
             drawn += _arrow(mark, x, y, -math.sin(along) * turn, math.cos(along) * turn, arrow)
+    width, white = text_width(mark.text, height), 1.2 * size
     middle = math.radians(mark.start + mark.sweep / 2)
-    reach = (
-        radius + 1.2 * size + abs(math.cos(middle)) * text_width(mark.text, height) / 2 + abs(math.sin(middle)) * height / 2
-    )
-    x, y = mark.x + reach * math.cos(middle), mark.y + reach * math.sin(middle)
+    reach = radius + white + abs(math.cos(middle)) * width / 2 + abs(math.sin(middle)) * height / 2
+    if mark.sweep < 90 and math.radians(mark.sweep) * reach < height + 2 * white:
+        x, y = _beside_arm(mark, reach, width, height, white)
+    else:
+        x, y = mark.x + reach * math.cos(middle), mark.y + reach * math.sin(middle)
     drawn.append(_lettering(mark, x, y - height / 2, mark.text, height))
     return drawn
+
+
+def _beside_arm(mark: marks.AngleDimension, reach: float, width: float, height: float, white: float) -> tuple[float, float]:
+    """The middle of a text that has no room within an acute angle: just outside its second arm."""
+    arm = math.radians(mark.start + mark.sweep)
+    c, s = math.cos(arm), math.sin(arm)
+    away = white + abs(c) * height / 2 + abs(s) * width / 2
+    return mark.x + reach * c - s * away, mark.y + reach * s + c * away
 
 
 def _text(mark: marks.Text, size: float) -> list[Mark]:

@@ -17,8 +17,8 @@ from wisecompass.folio.paper import text_width
 HEIGHT = 3.5
 """Height of the capitals of a point's letter, mm."""
 
-OVERLAP, OUTSIDE = 30.0, 50.0
-"""How bad it is to cover other lettering, or to leave the room."""
+OVERLAP, OVER_POINT, OUTSIDE = 200.0, 8.0, 60.0
+"""How bad it is to cover other lettering, to cover a point, or to leave the room."""
 
 _DIRECTIONS = ((1, 1), (-1, 1), (1, -1), (-1, -1), (0, 1), (0, -1), (1, 0), (-1, 0))
 _RINGS = ((0.9, 0.0), (2.2, 0.9), (4.5, 2.6), (7.5, 4.2), (11.0, 6.0))
@@ -26,6 +26,9 @@ _RINGS = ((0.9, 0.0), (2.2, 0.9), (4.5, 2.6), (7.5, 4.2), (11.0, 6.0))
 
 LEADER_ABOVE = 4.0
 """Rings farther out than this get a leader, mm."""
+
+HANGING = {**dict.fromkeys("₀₁₂₃₄₅₆₇₈₉", 0.45), **dict.fromkeys("gjpqy", 0.27)}
+"""How far signs of the drafting face hang below the base line, as a share of its capitals."""
 
 APART = 0.9
 """White between two letters side by side, mm, so that 4 and 5 are not read as 45."""
@@ -39,6 +42,9 @@ CROWDED, ROW = 4.4, 8
 _NUMBERED = re.compile(r"(.*?)(\d+)([′″]?)")
 
 Named: TypeAlias = marks.Dot | marks.Letter
+
+_Taken: TypeAlias = tuple[float, float, float, float, float]
+"""A box, and how bad it is to letter over it."""
 
 Places: TypeAlias = dict[tuple[str, str], tuple[Box, bool]]
 """By block and name of a point: the box of its letter, seen from the point, and whether it has a leader."""
@@ -55,15 +61,15 @@ def find_places(
     ``lines`` those of the page, where they are at hand."""
     dots = to_letter(page, size) if dots is None else dots
     lines = Cells(page, size) if lines is None else lines
-    taken = [_text_box(mark) for mark in page if isinstance(mark, marks.Text)]
+    taken = [(*_text_box(mark), OVERLAP) for mark in page if isinstance(mark, marks.Text)]
     free = 0.7 * size
-    taken += [(dot.x - free, dot.y - free, dot.x + free, dot.y + free) for dot in dots]
+    taken += [(dot.x - free, dot.y - free, dot.x + free, dot.y + free, OVER_POINT) for dot in dots]
     boxes: list[tuple[Box, bool]] = []
     for dot in dots:
         boxes.append(_best_place(dot, lines, [*taken, *_white(boxes, size)], room, size))
     for i, dot in enumerate(dots):  # who came first could not know who would come after
         others = _white([*boxes[:i], *boxes[i + 1 :]], size)
-        if any(_overlap(boxes[i][0], other) for other in others):
+        if any(_overlap(boxes[i][0], other[:4]) for other in others):
             boxes[i] = _best_place(dot, lines, [*taken, *others], room, size)
     return {
         (dot.block, dot.name): ((box[0] - dot.x, box[1] - dot.y, box[2] - dot.x, box[3] - dot.y), leader)
@@ -77,9 +83,9 @@ def _beside(dot: Named, place: Box) -> Box:
     return dot.x + left, dot.y + low, dot.x + right, dot.y + high
 
 
-def _white(boxes: list[tuple[Box, bool]], size: float) -> list[Box]:
+def _white(boxes: list[tuple[Box, bool]], size: float) -> list[_Taken]:
     """Letters with the white that they keep to each other."""
-    return [(box[0] - APART * size, box[1], box[2] + APART * size, box[3]) for box, _ in boxes]
+    return [(box[0] - APART * size, box[1], box[2] + APART * size, box[3], OVERLAP) for box, _ in boxes]
 
 
 def _overlap(one: Box, other: Box) -> bool:
@@ -102,7 +108,7 @@ def lettering(page: list[Mark], room: Box, size: float = 1.0) -> list[Mark]:
     return lettered_at(dots, find_places(page, room, size, dots), size)
 
 
-def _best_place(dot: Named, lines: Cells, taken: list[Box], room: Box, size: float) -> tuple[Box, bool]:
+def _best_place(dot: Named, lines: Cells, taken: list[_Taken], room: Box, size: float) -> tuple[Box, bool]:
     """The box of least harm. Places are tried in order of their own penalty, so the first harmless one is the best."""
     height = HEIGHT * size + _descent(dot.name, size)
     width = text_width(lettered(dot.name), HEIGHT * size)
@@ -133,11 +139,12 @@ def _best_place(dot: Named, lines: Cells, taken: list[Box], room: Box, size: flo
 
 
 def _descent(name: str, size: float) -> float:
-    """How far the lowered numbers of a name hang below its base line."""
-    return 0.3 * HEIGHT * size if any(c in "₀₁₂₃₄₅₆₇₈₉" for c in lettered(name)) else 0.0
+    """How far the lowered numbers or the tails of a name hang below its base line."""
+    hanging = max((HANGING.get(c, 0.0) for c in lettered(name)), default=0.0)
+    return hanging * HEIGHT * size
 
 
-def _harm(box: Box, lines: Cells, close: list[Box], room: Box, allowed: float) -> float:
+def _harm(box: Box, lines: Cells, close: list[_Taken], room: Box, allowed: float) -> float:
     """What a letter in this box covers, weighted; counting lines stops when it is no longer ``allowed``."""
     left, low, right, high = box
     harm = 0.0
@@ -145,7 +152,7 @@ def _harm(box: Box, lines: Cells, close: list[Box], room: Box, allowed: float) -
         harm = OUTSIDE
     for other in close:
         if left < other[2] and other[0] < right and low < other[3] and other[1] < high:
-            harm += OVERLAP
+            harm += other[4]
     return harm + lines.harm(box, allowed - harm)
 
 

@@ -10,9 +10,11 @@ from fractions import Fraction
 from wisecompass.arithmetic import Number, atan2_deg, pi_times
 from wisecompass.catalogue.loci.winding import (
     Wound,
+    chosen,
     conditions,
     counts,
     develop,
+    draw_centre,
     draw_tangent,
     elevation,
     end_view,
@@ -82,7 +84,9 @@ def helix_and_wire_circles(b: Board, g: Spring) -> None:
                     b.put(marks.Curve, of=part, pen=pen, name="outline")
         draw_tangent(b, g, axis, middle, heights, ends, plotted)
         b.dimension(foot, top, offset=9, clear=radius)
-    start, end, high = develop(b, pi_times(g.mean_diameter), g.lead + 0, "one turn", radius)
+    start, end, high, bend = develop(b, pi_times(g.mean_diameter), g.lead + 0, "one turn", radius)
+    with b.block("views"):
+        draw_centre(b, axis, middle, ends[chosen(g) % g.divisions], plotted[chosen(g)], bend)
     b.find("wire_length", plane.distance(start, high) * g.turns)
     b.find("helix_angle", plane.angle_at(start, end, high))
     b.check("the middle line ends at the height of all turns", plotted[-1].y - foot.y - height)

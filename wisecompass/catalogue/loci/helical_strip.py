@@ -8,9 +8,11 @@ from fractions import Fraction
 from wisecompass.arithmetic import Number, atan2_deg, pi_times
 from wisecompass.catalogue.loci.winding import (
     Wound,
+    chosen,
     conditions,
     counts,
     develop,
+    draw_centre,
     draw_tangent,
     elevation,
     end_view,
@@ -85,7 +87,11 @@ def two_helices(b: Board, g: Strip) -> None:
         draw_tangent(b, g, axis, middle, heights, ends["P"], wound["P"])
         b.dimension(foot, top, offset=9, clear=g.outer_diameter / 2)
     for name, diameter in (("outer", g.outer_diameter), ("inner", g.inner_diameter)):
-        start, end, high = develop(b, _girth(g, diameter), height, name, diameter / 2 if name == "outer" else None)
+        outer = name == "outer"
+        start, end, high, bend = develop(b, _girth(g, diameter), height, name, diameter / 2 if outer else None)
+        if outer:
+            with b.block("views"):
+                draw_centre(b, axis, middle, ends["P"][chosen(g) % g.divisions], wound["P"][chosen(g)], bend)
         b.find(f"{name}_length", plane.distance(start, high))
         b.find(f"{name}_angle", plane.angle_at(start, end, high))
     b.check("both helices end on one level", wound["P"][-1].y - wound["Q"][-1].y)

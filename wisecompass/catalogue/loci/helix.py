@@ -11,6 +11,7 @@ from wisecompass.catalogue.loci.winding import (
     conditions,
     counts,
     develop,
+    draw_centre,
     draw_tangent,
     elevation,
     end_view,
@@ -81,7 +82,9 @@ def projected_divisions(b: Board, g: Winding) -> None:
         fair_helix(b, g, g.diameter, g.lead, plotted)
         draw_tangent(b, g, axis, middle, heights, ends, plotted)
         b.dimension(foot, top, offset=9, clear=radius)
-    start, end, high = develop(b, pi_times(g.diameter * g.turns), height, radius=radius)
+    start, end, high, bend = develop(b, pi_times(g.diameter * g.turns), height, radius=radius)
+    with b.block("views"):
+        draw_centre(b, axis, middle, ends[chosen(g) % g.divisions], plotted[chosen(g)], bend)
     b.find("helix_angle", plane.angle_at(start, end, high))
     b.find("length", plane.distance(start, high))
     b.find("height", plane.distance(foot, top))

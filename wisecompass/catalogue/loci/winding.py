@@ -106,13 +106,15 @@ def elevation(g: Wound, radius_at: Callable[[int], Number], height: Number, pref
 
 
 def tangent(g: Wound, radius: Number, height: Number) -> tuple[dict[str, Point], dict[str, Number]]:
-    """Where the tangent at the chosen division meets the level where its turn begins, its angle in the elevation, and the
-    radius of curvature r + (lead / 2π)² / r."""
+    """Where the tangent at the chosen division meets the level where its turn begins, and the centre of curvature, which
+    lies beyond the axis on the level of the point; the tangent's angle in the elevation, and the radius of curvature
+    r + (lead / 2π)² / r."""
     angle, rise = turned(g, chosen(g)), height / (pi_times(2 * g.turns))
     arc = pi_times(2 * radius * (chosen(g) - begun(g)) / g.divisions)
     foot = Point(radius * cos_deg(angle) + arc * sense(g) * sin_deg(angle), height * begun(g) / spaces(g))
     slope = atan2_deg(height * (chosen(g) - begun(g)) / spaces(g), radius * cos_deg(angle) - foot.x)
-    return {"T": foot}, {"tangent_angle": slope, "curvature_radius": radius + rise * rise / radius}
+    centre = Point(-cos_deg(angle) * rise * rise / radius, height * chosen(g) / spaces(g))
+    return {"T": foot, "C": centre}, {"tangent_angle": slope, "curvature_radius": radius + rise * rise / radius}
 
 
 def seen_and_hidden(
@@ -193,11 +195,22 @@ def finish_tangent(b: Board, axis: Line, height: Point, trace: Point, high: Poin
     b.find("tangent_angle", plane.angle_at(down, ahead, high))
 
 
+def draw_centre(b: Board, axis: Line, middle: Point, end: Point, high: Point, bend: Number) -> None:
+    """The centre of curvature: the normal of the helix runs level through the axis, so it is the radius in the end view,
+    where the radius of curvature shows its true length."""
+    with b.may_be_far():
+        normal = b.line(end, middle, "normal in the end view", why="the normal runs level through the axis")
+        seen = b.lay_off(normal, end, bend, "c", why="the radius of curvature, from the development")
+        level = b.parallel(axis.square(high, "level"), high, "normal", why="level in the elevation")
+        b.meet(b.parallel(axis, seen, "projector of c"), level, name="C")
+
+
 def develop(
     b: Board, girth: Number, height: Number, name: str = "development", radius: Number | None = None
-) -> tuple[Point, Point, Point]:
+) -> tuple[Point, Point, Point, Number]:
     """The mantle unrolled: the helix is the slope of a right triangle on the girth. With a ``radius`` the slope also gives
-    the radius of curvature: the radius up to the slope and square to it down again, r / cos² of the helix angle."""
+    the radius of curvature: the radius up to the slope and square to it down again, r / cos² of the helix angle. Gives
+    beginning, end and height of the triangle, and that radius, or 0."""
     with b.block(name):
         tag = "" if name == "development" else f"/{name}"
         start = b.point(f"D{tag}", b.number(0), b.number(0), why="the beginning of the development")
@@ -205,17 +218,19 @@ def develop(
         end = b.lay_off(base, start, girth, f"E{tag}", why="the girth, once for each turn")
         upright = b.square(base, end, "height line")
         high = b.lay_off(upright, end, height, f"F{tag}", why="the height")
+        bend = b.number(0)
         b.line_in((start, high), why="the helix unrolled")
         if radius is not None:
             near = b.lay_off(base, start, radius, f"R{tag}", why="the radius of the end view")
             slope = Line.through(start, high, f"D{tag}F{tag}")
             up = b.meet(b.parallel(upright, near, "up to the slope"), slope, name=f"U{tag}")
             down = b.meet(b.square(slope, up, "square to the slope"), base, name=f"S{tag}")
-            b.find("curvature_radius", plane.distance(start, down))
+            bend = plane.distance(start, down)
+            b.find("curvature_radius", bend)
         b.dimension(start, end, offset=-9)
         b.dimension(end, high, offset=-9)
         b.dimension_angle(start, end, high, radius=18)
-    return start, end, high
+    return start, end, high, bend
 
 
 def helix_place(g: Wound, radius: float, lead: float) -> tuple[Callable[[float], tuple[float, float]], ...]:
