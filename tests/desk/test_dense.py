@@ -124,6 +124,11 @@ class DenseFigures(DeskTest):
             self.session.go_to(n)
             new = {mark.text for mark, stand in self.window.sheet._shown() if isinstance(mark, Text) and stand is Stand.NEW}
             self.assertEqual("13" in new, n == step)
+        self.session.go_to(step)
+        self.session.set_given("outer_diameter", "97")
+        self.assertEqual(self.window.sheet._left_out(drawing.steps[step - 1]), [], "it waits for a pause")
+        self.session.settle()
+        self.assertNotEqual(self.window.sheet._left_out(drawing.steps[step - 1]), [])
         dividing = next(step.n for step in drawing.steps if {"1", "3", "5", "7", "9"} <= set(step.makes))
         self.session.go_to(dividing)
         new = {mark.text for mark, stand in self.window.sheet._shown() if isinstance(mark, Text) and stand is Stand.NEW}

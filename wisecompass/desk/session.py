@@ -111,7 +111,8 @@ class Session(QObject):
         self.step = 1
         self.proving = False
         self._typing = False
-        self._letters_kept = False
+        self.letters_wait = False
+        """While somebody types letters go with their points; for better places, and those of new points, they wait."""
         self.advice = ""
         """What is to be said of the drawing scale and the paper, once there was time to look."""
         self.held = False
@@ -385,7 +386,7 @@ class Session(QObject):
             self.refused.emit()
             return
         self.trouble = None
-        self._letters_kept = self._typing
+        self.letters_wait = self._typing
         self.drawing, self.page, self.certificate = drawing, page, None
         self._closed_timer.stop()
         self._judge_timer.stop()
@@ -428,7 +429,7 @@ class Session(QObject):
     def _certify(self) -> None:
         if self.drawing is None or self.trouble is not None:
             return
-        if self._letters_kept and not self.held:
+        if self.letters_wait and not self.held:
             self._letter_anew()
             self._certify_timer.start(0)  # a key that has come meanwhile goes first
             return
@@ -445,7 +446,7 @@ class Session(QObject):
         """While somebody types, letters move with their points; in the pause they find their best places, and the lines
         of a figure of many steps are drawn."""
         assert self.drawing is not None
-        self._letters_kept = False
+        self.letters_wait = False
         if self.last_step >= MANY_STEPS:
             drawn = self.drawing
             figure = self.figure

@@ -85,6 +85,7 @@ class SheetView(QWidget):
         self.paints = 0
         self.show_faired = False
         self._backdrop_of: tuple[object, QPixmap] | None = None
+        self._lettered_of: tuple[Page, int, list[Mark]] | None = None
         self._faired_of: Drawing | None = None
         self._faired: tuple[list[tuple[str, list[Pair]]], Gap | None] = ([], None)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
@@ -253,28 +254,23 @@ class SheetView(QWidget):
         return sorted(shown, key=lambda pair: 1 if isinstance(pair[0], marks.Area) else order[pair[1]])
 
     def _left_out(self, step: Step) -> list[Mark]:
-        """Letters of points that the step speaks of and that are left out on the sheet, where numbers stand crowded."""
+        """Letters of points that the step speaks of and that are left out on the sheet, where numbers stand crowded. They
+        wait for a pause like those of new points."""
         page = self.session.page
-        assert page is not None
+        if page is None or self.session.letters_wait:
+            return []
         spoken = {*step.on, *step.makes, *(name for name, _, _ in step.crossings)}
         spoken |= set(step.words.get("taken", "").split("–"))
         have = {mark.name for mark in page.marks if isinstance(mark, marks.Text)}
         left_out = {name for name in spoken - have if " " not in name}
         missing = [mark for mark in page.marks if isinstance(mark, marks.Dot) and mark.shown and mark.name in left_out]
-        if len(missing) > MOST_LEFT_OUT:
+        if not 0 < len(missing) <= MOST_LEFT_OUT:
             return []
-        height = labels.HEIGHT * self.session.sheet.as_paper().lettering
-        return [
-            marks.Text(
-                x=dot.x + height / 3,
-                y=dot.y + height / 3,
-                text=lettered(dot.name),
-                height=height,
-                pen=Pen.LETTERING,
-                step=step.n,
-            )
-            for dot in missing
-        ]
+        if self._lettered_of is None or self._lettered_of[0] is not page or self._lettered_of[1] != step.n:
+            size, room = self.session.sheet.as_paper().lettering, (0.0, 0.0, page.width, page.height)
+            places = labels.find_places(page.marks, room, size, [*missing])
+            self._lettered_of = (page, step.n, labels.lettered_at([*missing], places, size))
+        return self._lettered_of[2]
 
     def _lay_instrument(self, painter: QPainter, shown: list[tuple[Mark, Stand]]) -> None:
         drawing, current = self.session.drawing, self.session.step

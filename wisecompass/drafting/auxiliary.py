@@ -153,25 +153,20 @@ def _planned(
     box = min(xs), min(ys), max(xs), max(ys)
     spots = {n: (roughly(beside.images[n].x), roughly(beside.images[n].y)) for n in depths}
     length = math.hypot(*fold) or 1.0
-    for flip in (False, True):
-        along = (fold[0] / length * (-1 if flip else 1), fold[1] / length * (-1 if flip else 1))
-        away = (-along[1], along[0])
-        feet = {n: _dot(spot, along) for n, spot in spots.items()}
-        low, high = min(feet.values()) - room, max(feet.values()) + room
-        outermost = max(_dot(spot, away) for spot in spots.values())
-        ax, ay, bx, by = *along, *away
-        before = [x * bx + y * by for x, y in taken if low <= x * ax + y * ay <= high]
-        gap = max([*before, outermost]) - outermost + room - min(0.0, *depths.values())
-        start = outermost + gap
-        new = [
-            (along[0] * feet[n] + away[0] * (start + depth), along[1] * feet[n] + away[1] * (start + depth))
-            for n, depth in depths.items()
-        ]
-        xs, ys = zip(*new, strict=True)
+    ax, ay = fold[0] / length, fold[1] / length
+    bx, by = -ay, ax
+    feet = {n: x * ax + y * ay for n, (x, y) in spots.items()}
+    stands = [x * bx + y * by for x, y in spots.values()]
+    low, high = min(feet.values()) - room, max(feet.values()) + room
+    in_the_way = [x * bx + y * by for x, y in taken if low <= x * ax + y * ay <= high] + stands
+    for way, outermost, farthest in ((1.0, max(stands), max(in_the_way)), (-1.0, -min(stands), -min(in_the_way))):
+        gap = farthest - outermost + room - min(0.0, *depths.values())
+        outs = {n: way * (outermost + gap + depth) for n, depth in depths.items()}
+        xs, ys = zip(*((ax * feet[n] + bx * out, ay * feet[n] + by * out) for n, out in outs.items()), strict=True)
         wide, tall = max(box[2], *xs) - min(box[0], *xs), max(box[3], *ys) - min(box[1], *ys)
         cost = max(wide / SHEET, tall)
         if best is None or cost < best[0] - 1e-9:
-            best = (cost, flip, gap)
+            best = (cost, way < 0, gap)
     assert best is not None
     grid = 2 if size > 10 else 1000
     return best[1], Fraction(math.ceil(best[2] * grid), grid)
