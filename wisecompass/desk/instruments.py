@@ -14,12 +14,24 @@ from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.step import Instrument, Step
 
+GRIP = 26.0
+"""How far the grip of a compass reaches beyond its hinge, px."""
+
 STRIP_WIDTH = 26.0
 """Width of a straightedge on screen, px."""
 
 
-def lay(painter: QPainter, view: View, theme: Theme, step: Step, new: list[Mark], named: Mapping[str, marks.Dot]) -> None:
-    """Lay the step's instrument where it stands; ``new`` are the step's own marks, ``named`` the points on paper."""
+def lay(
+    painter: QPainter,
+    view: View,
+    theme: Theme,
+    step: Step,
+    new: list[Mark],
+    named: Mapping[str, marks.Dot],
+    ceiling: float,
+) -> None:
+    """Lay the step's instrument where it stands; ``new`` are the step's own marks, ``named`` the points on paper. A compass
+    does not reach higher than the ``ceiling``, px, where the brief is written."""
     painter.save()
     ink = QColor(theme.color("paper_ink"))
     ink.setAlpha(150)
@@ -32,11 +44,11 @@ def lay(painter: QPainter, view: View, theme: Theme, step: Step, new: list[Mark]
     dots = [mark for mark in new if isinstance(mark, marks.Dot)]
     instrument = step.instrument
     if instrument is Instrument.COMPASS and arc is not None:
-        _compass(painter, view.px(arc.cx, arc.cy), view.px(*arc.end(0.5 if arc.sweep < 359 else 0.13)))
+        _compass(painter, view.px(arc.cx, arc.cy), view.px(*arc.end(0.5 if arc.sweep < 359 else 0.13)), ceiling)
     elif instrument is Instrument.DIVIDERS and arc is not None:
-        _compass(painter, view.px(arc.cx, arc.cy), view.px(*arc.end(0.5)), lead=False)
+        _compass(painter, view.px(arc.cx, arc.cy), view.px(*arc.end(0.5)), ceiling, lead=False)
     elif instrument is Instrument.DIVIDERS and len(dots) >= 2:
-        _compass(painter, view.px(dots[0].x, dots[0].y), view.px(dots[1].x, dots[1].y), lead=False)
+        _compass(painter, view.px(dots[0].x, dots[0].y), view.px(dots[1].x, dots[1].y), ceiling, lead=False)
     elif instrument is Instrument.PROTRACTOR and line is not None:
         _protractor(painter, view, line, step, named)
     elif line is not None and instrument in _ALONG_A_LINE:
@@ -69,16 +81,18 @@ def _unit(a: QPointF, b: QPointF) -> tuple[QPointF, QPointF, float]:
     return u, n, length
 
 
-def _compass(painter: QPainter, needle: QPointF, tip: QPointF, lead: bool = True) -> None:
-    """Two legs from a hinge that stands above the middle of the opening."""
+def _compass(painter: QPainter, needle: QPointF, tip: QPointF, ceiling: float, lead: bool = True) -> None:
+    """Two legs from a hinge that stands above the middle of the opening, or below it where there is no room."""
     d = tip - needle
     opening = math.hypot(d.x(), d.y())
     leg = max(opening * 0.75, 92.0)
     rise = math.sqrt(max(leg * leg - opening * opening / 4, 1.0))
     middle = (needle + tip) / 2
+    if middle.y() - rise - GRIP < ceiling:
+        rise = -rise
     hinge = QPointF(middle.x() + 0.12 * rise, middle.y() - rise) if abs(d.y()) < opening * 0.9 else None
     if hinge is None:
-        hinge = QPointF(middle.x() + rise, middle.y() - 0.12 * rise)
+        hinge = QPointF(middle.x() + abs(rise), middle.y() - 0.12 * rise)
     for foot in (needle, tip):
         u, n, length = _unit(hinge, foot)
         half = 3.6
@@ -90,7 +104,7 @@ def _compass(painter: QPainter, needle: QPointF, tip: QPointF, lead: bool = True
     painter.drawEllipse(hinge, 2.0, 2.0)
     grip_u = _unit(middle, hinge)[0]
     top = hinge + grip_u * 8.0
-    painter.drawLine(top, hinge + grip_u * 26.0)
+    painter.drawLine(top, hinge + grip_u * GRIP)
     if lead:
         painter.setBrush(painter.pen().color())
         painter.drawEllipse(tip, 2.2, 2.2)

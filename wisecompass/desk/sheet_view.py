@@ -283,7 +283,10 @@ class SheetView(QWidget):
         for mark, _ in shown:
             if isinstance(mark, marks.Dot) and mark.block == block:
                 named.setdefault(mark.name, mark)
-        instruments.lay(painter, self.view, self.theme, drawing.steps[current - 1], new, named)
+        page = self.session.page
+        assert page is not None
+        ceiling = max((self.view.px(mark.x, mark.y).y() for mark in page.brief if isinstance(mark, marks.Text)), default=0.0)
+        instruments.lay(painter, self.view, self.theme, drawing.steps[current - 1], new, named, ceiling)
 
     # ----------------------------------------------------------------------------------------------------- measuring
     def _dots(self) -> list[marks.Dot]:
