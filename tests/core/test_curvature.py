@@ -172,34 +172,55 @@ class InSpace(unittest.TestCase):
                 got = found(solved(f"loci/{name}", hand=hand, chosen=7))["curvature_radius"]
                 self.assertAlmostEqual(got * self.curvature(place, 1.0), 1, 5)
 
+    def centre(self, place: Callable[[float], np.ndarray], t: float) -> np.ndarray:
+        """Of the circle through three close points of a curve in space."""
+        a, b, c = (place(t + h) for h in (-1e-3, 0, 1e-3))
+        u, v = b - a, c - a
+        n = np.cross(u, v)
+        middle: np.ndarray = a + (np.cross(n, u) * np.dot(v, v) + np.cross(v, n) * np.dot(u, u)) / (2 * np.dot(n, n))
+        return middle
+
     def test_their_centre_of_curvature_in_both_views(self) -> None:
-        """Against the circle through three close points of the curve in space."""
         rng = random.Random(21)
         names = {"helix": "diameter", "helical-strip": "outer_diameter", "coil-spring": "mean_diameter"}
         for name, diameter in names.items():
             for _ in range(6):
-                radius, lead, start = rng.uniform(30, 60), rng.uniform(12, 160), rng.randrange(0, 360)
+                size, lead, start = round(rng.uniform(60, 120), 2), round(rng.uniform(12, 160), 2), rng.randrange(360)
                 hand, chosen = rng.choice(("right", "left")), rng.randrange(1, 24)
-                raw = {diameter: round(2 * radius, 3), "lead": round(lead, 3), "hand": hand, "turns": 2}
-                raw |= {"start_angle": start, "chosen": chosen} | ({"inner_diameter": 20} if name == "helical-strip" else {})
-                raw |= {"wire": 5} if name == "coil-spring" else {}
+                raw = {diameter: size, "lead": lead, "hand": hand, "turns": 2, "start_angle": start, "chosen": chosen}
+                raw |= {"helical-strip": {"inner_diameter": 20}, "coil-spring": {"wire": 5}}.get(name, {})
+                way = 1 if hand == "right" else -1
+
+                def place(t: float, r: float = size / 2, p: float = lead, s: int = start, way: int = way) -> np.ndarray:
+                    turn = math.radians(s) + way * t
+                    return np.array([r * math.cos(turn), r * math.sin(turn), p * t / (2 * math.pi)])
+
                 certificate = solved(f"loci/{name}", **raw)
-                r, p, way = raw[diameter] / 2, raw["lead"] / (2 * math.pi), 1 if hand == "right" else -1
-                at, h = math.radians(30 * chosen), 1e-3
-                a, b, c = (
-                    np.array([r * math.cos(turn), r * math.sin(turn), p * t])
-                    for t in (at - h, at, at + h)
-                    for turn in (math.radians(start) + way * t,)
-                )
-                u, v = b - a, c - a
-                n = np.cross(u, v)
-                centre = a + (np.cross(n, u) * np.dot(v, v) + np.cross(v, n) * np.dot(u, u)) / (2 * np.dot(n, n))
-                found_at = point(certificate, "C")
-                self.assertAlmostEqual(found_at.real, centre[0], 2, (name, raw))
-                self.assertAlmostEqual(found_at.imag, centre[2], 2)
-                end, middle, seen = (point(certificate, one) for one in (f"d{chosen % 12}", "M", "c"))
+                middle = self.centre(place, math.radians(30 * chosen))
+                self.assertAlmostEqual(abs(point(certificate, "C") - complex(middle[0], middle[2])), 0, 2, (name, raw))
+                end, axis, seen = (point(certificate, one) for one in (f"d{chosen % 12}", "M", "c"))
                 self.assertAlmostEqual(abs(seen - end), found(certificate)["curvature_radius"], 9)
-                self.assertAlmostEqual(((seen - end) / (middle - end)).imag, 0, 9)
+                self.assertAlmostEqual(((seen - end) / (axis - end)).imag, 0, 9)
+
+    def test_the_centre_of_curvature_on_a_cone(self) -> None:
+        rng = random.Random(22)
+        for chosen in (1, 5, 12, 17, 23, 24):
+            for hand, way in (("right", 1), ("left", -1)):
+                base, height, start = round(rng.uniform(60, 140), 2), round(rng.uniform(20, 200), 2), rng.randrange(360)
+                raw = {"base_diameter": base, "height": height, "hand": hand, "start_angle": start, "chosen": chosen}
+
+                def place(t: float, r: float = base / 2, h: float = height, s: int = start, way: int = way) -> np.ndarray:
+                    turn, left = math.radians(s) + way * t, 1 - t / (4 * math.pi)
+                    return np.array([r * left * math.cos(turn), r * left * math.sin(turn), h * (1 - left)])
+
+                certificate = solved("loci/conical-helix", turns=2, **raw)
+                at = math.radians(30 * chosen)
+                middle = self.centre(place, at)
+                self.assertAlmostEqual(abs(point(certificate, "C") - complex(middle[0], middle[2])), 0, 2, raw)
+                seen = point(certificate, "c") - point(certificate, "M")
+                self.assertAlmostEqual(abs(seen - complex(middle[0], middle[1])), 0, 2, raw)
+                away = float(np.linalg.norm(place(at) - middle))
+                self.assertAlmostEqual(found(certificate)["curvature_radius"], away, 2)
 
     def test_their_tangent_as_the_elevation_shows_it(self) -> None:
         for hand, way in (("right", 1), ("left", -1)):

@@ -31,7 +31,7 @@ from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
-from wisecompass.geometry.plane import Point
+from wisecompass.geometry.plane import Line, Point
 
 
 @dataclass(frozen=True)
@@ -61,7 +61,8 @@ def _length(g: OnCone) -> Number:
 def truth(g: OnCone, number: Make) -> Truth:
     zero, radius, count = number(0), g.base_diameter / 2, spaces(g)
     points = elevation(g, lambda k: radius * (count - k) / count, g.height + 0)
-    return Truth(points={"O": Point(zero, zero), **points, **_trace(g)}, findings={"length": _length(g), **_tangent(g)})
+    touching = {**_trace(g), "C": _centre(g)}
+    return Truth(points={"O": Point(zero, zero), **points, **touching}, findings={"length": _length(g), **_tangent(g)})
 
 
 def _trace(g: OnCone) -> dict[str, Point]:
@@ -79,11 +80,26 @@ def _reach(g: OnCone, k: int) -> Number:
     return g.base_diameter * (count - k) / (2 * count)
 
 
+def _in_a_radian(g: OnCone) -> tuple[Number, Number]:
+    """What the radius loses and the height gains while the curve turns through a radian."""
+    return g.base_diameter / pi_times(4 * g.turns), g.height / pi_times(2 * g.turns)
+
+
+def _centre(g: OnCone) -> Point:
+    """The centre of curvature in the elevation: P + |v|² n / |n|², where n is what of the acceleration is square to v."""
+    r, angle, (a, c) = _reach(g, chosen(g)), turned(g, chosen(g)), _in_a_radian(g)
+    speed = a * a + r * r + c * c
+    size = r * r + 4 * a * a - a * a * r * r / speed
+    out, round_ = -(speed * r + a * a * r) / size, (a * r * r - 2 * a * speed) / size
+    x = (r + out) * cos_deg(angle) - round_ * sense(g) * sin_deg(angle)
+    return Point(x, g.height * chosen(g) / spaces(g) + a * r * c / size)
+
+
 def _tangent(g: OnCone) -> dict[str, Number]:
     """Angle of the tangent in the elevation, and |v|³ / |v x a| with v = (-a, r, c) and a = (-r, -2a, 0) radially, round
     and upwards; a and c are what radius and height change by in a radian."""
     reach, count = _reach(g, chosen(g)), spaces(g)
-    a, c = g.base_diameter / pi_times(4 * g.turns), g.height / pi_times(2 * g.turns)
+    a, c = _in_a_radian(g)
     speed = root(a * a + reach * reach + c * c)
     x, y, z = 2 * a * c, c * reach, 2 * a * a + reach * reach
     slope = atan2_deg(g.height * (chosen(g) - begun(g)) / count, reach * cos_deg(turned(g, chosen(g))) - _trace(g)["T"].x)
@@ -102,7 +118,7 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     b.arc(middle, radius, whole=True, name="end view", why="the base", pen=Pen.GIVEN)
     level_axis = b.level_line(middle, "axis of the end view", pen=Pen.CENTRE)
     heights = levels(b, g, foot, top)
-    plotted, reaches = [], []
+    plotted, reaches, below = [], [], []
     for k, height in enumerate(heights[:-1]):
         nth = b.nth(k)
         level = b.parallel(base, height, f"level {nth}")
@@ -115,10 +131,12 @@ def projected_divisions(b: Board, g: OnCone) -> None:
         seen = b.meet(swung, ray, plane.beyond(ray), f"p {nth}")
         plotted.append(b.meet(b.parallel(axis, seen, f"projector {nth}"), level, name=b.numbered("P", k)))
         reaches.append(reach)
+        below.append(seen)
     plotted.append(b.mark_point(top.named(b.numbered("P", spaces(g)))))
     b.plot(*plotted)
     b.fair_curve(lambda: _parts(g), plotted, "conical helix")
     reaches.append(b.number(0))
+    below.append(middle)
     ray = b.protract(level_axis, middle, turned(g, chosen(g)), "ray of the point", why="for the tangent")
     rim = b.arc(middle, reaches[begun(g)], taken="the radius where the turn begins", why="across the ray")
     across = b.square(ray, b.meet(ray, rim, plane.beyond(ray), "e"), "square at e")
@@ -126,9 +144,46 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     trace = b.lay_off(across, across.at, arc, "t", back=g.hand == "right", why="the arc turned, at the radius of the point")
     b.caution("The trace of the tangent lies beside the rim, by the arc at the radius of the point.")
     finish_tangent(b, axis, heights[begun(g)], trace, plotted[chosen(g)])
+    with b.may_be_far():
+        _draw_centre(b, g, axis, ray, below[chosen(g)], trace, heights)
     b.dimension(foot, top, offset=9, clear=radius)
     b.dimension(left, right, offset=-9)
     b.check("the last point is the tip", plane.distance(plotted[-1], top))
+
+
+def _draw_centre(b: Board, g: OnCone, axis: Line, ray: Line, p: Point, trace: Point, heights: list[Point]) -> None:
+    """The centre of curvature. The normal planes of the curve turn about a line, its axis of curvature. In the end view that
+    is square to the way the curve bends, and farther off as the square of its speed; seen along that way it is square to
+    the tangent, and the centre lies where it crosses the tangent's view (Monge)."""
+    shrinks, rises = _in_a_radian(g)
+    back, here = g.hand == "right", heights[chosen(g)]
+    across = b.square(ray, ray.at, "square at M")
+    n = b.lay_off(across, ray.at, shrinks, "n", back=back, why="what the radius loses in a radian, back against the turn")
+    i = b.lay_off(across, n, shrinks, "i", back=back, why="the same again: the curve bends towards i")
+    normal = b.line(p, n, "normal in the end view", why="as on the spiral of Archimedes")
+    w = b.lay_off(b.square(normal, n, "square at n"), n, rises, "w", why="what the height gains in a radian")
+    bend, speed = plane.distance(p, i), plane.distance(p, w)
+    way = b.line(p, i, "way of the bend")
+    aside = b.square(way, p, "aside")
+    u = b.lay_off(aside, p, bend, "u", why="as far as i")
+    v = b.lay_off(aside, p, speed, "v", why="as far as w")
+    x = b.lay_off(way, p, speed, "x", why="as far as w")
+    f = b.meet(b.parallel(b.line(u, x, "ux"), v, "parallel to ux", why="a third proportional"), way, name="f")
+    fold = b.square(way, f, "axis of curvature", why="in the end view")
+    h = b.meet(normal, fold, name="h")
+    projector = b.square(fold, trace, "projector of t″", why="a view along the way of the bend")
+    drop = plane.distance(heights[begun(g)], here)
+    low = b.lay_off(
+        projector, b.meet(projector, fold, name="foot of t"), drop, "t″", why="as far below the point as the trace lies"
+    )
+    seen = b.line(f, low, "tangent seen along the bend")
+    over = b.square_from(seen, h, "c″", why="there the axis of curvature is square to the tangent")
+    c = b.square_from(fold, over, "c", why="the centre of curvature in the end view")
+    lift = plane.distance(over, c)
+    level = b.lay_off(axis, here, lift, "height of C", why="as high above the point as c″ lies beyond the axis of curvature")
+    b.meet(b.parallel(axis, c, "projector of c"), b.parallel(axis.square(here, "level"), level, "level of C"), name="C")
+    tip = b.lay_off(b.square(b.line(p, c, "pc"), c, "square at c"), c, lift, "c0", why="for the true length")
+    b.find("curvature_radius", plane.distance(p, tip))
 
 
 def _parts(g: OnCone) -> list[tuple[Parametric, Pen]]:
