@@ -11,6 +11,15 @@ import time
 import unittest
 from pathlib import Path
 
+ROOT = Path(__file__).resolve().parents[2]
+
+
+def started(arguments: list[str], environment: dict[str, str], folder: Path = ROOT) -> subprocess.CompletedProcess[str]:
+    """A Python started with these arguments, when it has ended."""
+    command = [sys.executable, *arguments]
+    return subprocess.run(command, cwd=folder, env=environment, capture_output=True, text=True, timeout=120, check=False)
+
+
 PROBE = """
 import sys
 from pathlib import Path
@@ -63,14 +72,7 @@ class RealWindow(unittest.TestCase):
 
     def test_the_demo_opens_and_paints(self) -> None:
         picture = self.folder / "desk.png"
-        run = subprocess.run(
-            [sys.executable, "-c", PROBE, str(picture)],
-            env=self.environment(),
-            capture_output=True,
-            text=True,
-            timeout=120,
-            check=False,
-        )
+        run = started(["-c", PROBE, str(picture)], self.environment())
         self.assertEqual(run.returncode, 0, run.stderr)
         self.assertNotIn("Traceback", run.stderr)
         self.assertGreater(picture.stat().st_size, 20_000)
@@ -95,15 +97,7 @@ class NoSettings(unittest.TestCase):
         with tempfile.TemporaryDirectory() as name:
             (Path(name) / "taken").write_text("a file where the folder should be")
             environment = dict(os.environ) | {"QT_QPA_PLATFORM": "offscreen", "XDG_CONFIG_HOME": f"{name}/taken/config"}
-            run = subprocess.run(
-                [sys.executable, "-c", NO_SETTINGS],
-                cwd=Path(__file__).resolve().parents[2],
-                env=environment,
-                capture_output=True,
-                text=True,
-                timeout=120,
-                check=False,
-            )
+            run = started(["-c", NO_SETTINGS], environment)
             self.assertEqual(run.returncode, 0, run.stderr)
             self.assertNotIn("Traceback", run.stderr)
             self.assertIn("cannot be made", run.stdout)
@@ -115,17 +109,9 @@ class NoDisplay(unittest.TestCase):
         with tempfile.TemporaryDirectory() as name:
             hidden = ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
             environment = {k: v for k, v in os.environ.items() if k not in hidden} | {"HOME": name}
-            environment["PYTHONPATH"] = str(Path(__file__).resolve().parents[2])
+            environment["PYTHONPATH"] = str(ROOT)
             start = time.monotonic()
-            run = subprocess.run(
-                [sys.executable, "-m", "wisecompass.cli", "demo"],
-                cwd=name,
-                env=environment,
-                capture_output=True,
-                text=True,
-                timeout=120,
-                check=False,
-            )
+            run = started(["-m", "wisecompass.cli", "demo"], environment, Path(name))
             self.assertEqual(run.returncode, 0, run.stderr)
             self.assertIn("no display", run.stdout)
             self.assertTrue((Path(name) / "wise-compass-desk.png").read_bytes().startswith(b"\x89PNG"))
