@@ -39,6 +39,7 @@ def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False
             print(f"There is no display here: writing a picture of the window to {PICTURE} instead.")
             picture = PICTURE
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
+        os.environ.setdefault("QT_LOGGING_RULES", "default.warning=false")  # it says at every window what it lacks
     import_module("wisecompass.folio.print")  # the core before Qt, which inspects all that is imported after it
     try:
         from PySide6.QtCore import QSettings
