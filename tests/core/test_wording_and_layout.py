@@ -142,8 +142,11 @@ class Arranging(unittest.TestCase):
 class Lettering(unittest.TestCase):
     room: Box = (0.0, 0.0, 200.0, 200.0)
 
+    def lettered(self, page: list[Mark]) -> list[Mark]:
+        return labels.lettered_at(labels.to_letter(page), labels.find_places(page, self.room))
+
     def letters(self, page: list[Mark]) -> list[marks.Text]:
-        return [m for m in labels.lettering(page, self.room) if isinstance(m, marks.Text)]
+        return [m for m in self.lettered(page) if isinstance(m, marks.Text)]
 
     def box(self, text: marks.Text) -> Box:
         return (text.x, text.y, text.x + text_width(text.text, text.height), text.y + text.height)
@@ -161,7 +164,7 @@ class Lettering(unittest.TestCase):
 
     def test_a_crowd_gets_leaders_and_no_letter_covers_another(self) -> None:
         dots: list[Mark] = [marks.Dot(x=100 + 1.5 * (n % 3), y=100 + 1.5 * (n // 3), name=f"P{n}") for n in range(9)]
-        found = labels.lettering(dots, self.room)
+        found = self.lettered(dots)
         self.assertTrue([m for m in found if isinstance(m, marks.Segment)], "leaders")
         boxes = [self.box(m) for m in found if isinstance(m, marks.Text)]
         for i, a in enumerate(boxes):

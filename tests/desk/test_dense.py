@@ -122,16 +122,22 @@ class DenseFigures(DeskTest):
         step = next(step.n for step in drawing.steps if "P13" in step.makes or any(c[0] == "P13" for c in step.crossings))
         for n in (step, step + 1):
             self.session.go_to(n)
-            new = {mark.text for mark, stand in self.window.sheet._shown() if isinstance(mark, Text) and stand is Stand.NEW}
+            new = {
+                mark.text
+                for mark, stand in self.window.sheet.standing.shown()
+                if isinstance(mark, Text) and stand is Stand.NEW
+            }
             self.assertEqual("13" in new, n == step)
         self.session.go_to(step)
         self.session.set_given("outer_diameter", "97")
-        self.assertEqual(self.window.sheet._left_out(drawing.steps[step - 1]), [], "it waits for a pause")
+        self.assertEqual(self.window.sheet.standing.left_out(drawing.steps[step - 1]), [], "it waits for a pause")
         self.session.settle()
-        self.assertNotEqual(self.window.sheet._left_out(drawing.steps[step - 1]), [])
+        self.assertNotEqual(self.window.sheet.standing.left_out(drawing.steps[step - 1]), [])
         dividing = next(step.n for step in drawing.steps if {"1", "3", "5", "7", "9"} <= set(step.makes))
         self.session.go_to(dividing)
-        new = {mark.text for mark, stand in self.window.sheet._shown() if isinstance(mark, Text) and stand is Stand.NEW}
+        new = {
+            mark.text for mark, stand in self.window.sheet.standing.shown() if isinstance(mark, Text) and stand is Stand.NEW
+        }
         self.assertNotIn("13", new, "a whole row stays a scale")
 
 

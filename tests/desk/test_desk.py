@@ -385,6 +385,8 @@ class Folios(DeskTest):
         window.session.set_paper("A3", True)
         self.assertFalse(window.close())
         self.assertIn("not saved", window.notice_label.text())
+        window.session.set_paper("A4", False)
+        self.assertFalse(window.close(), "what has changed since is not left unasked")
         self.assertTrue(window.close())
         untouched = DeskWindow(Session(store.sample()))
         untouched.show()

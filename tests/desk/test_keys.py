@@ -91,12 +91,13 @@ class TheRest(DeskTest):
         judged: list[str] = []
         self.session.set_given("major", str(float(self.session.given_text("major")) + 2))
         with patch.object(desk_session, "judge", lambda p, t, m: (judged.append(m.name), judge(p, t, m))[1]):
-            self.session._find_closed_forms()
-            self.session._judge_next()
+            self.session.rest.begin()
+            for _ in range(4):
+                self.session.rest.go_on()
             self.assertEqual(len(judged), 1)
-            self.assertTrue(self.session._judge_timer.isActive())
+            self.assertTrue(self.session.rest.waiting)
             self.session.set_given("major", str(float(self.session.given_text("major")) + 2))
-            self.assertFalse(self.session._judge_timer.isActive())
+            self.assertEqual(len(judged), 1, "the key puts the others off")
             self.session.settle()
         names = [method.name for method in self.session.problem.methods]
         self.assertEqual(judged, [names[0], *names])
@@ -110,7 +111,8 @@ class TheRest(DeskTest):
         self.session.relettered.connect(lambda: order.append("letters"))
         self.session.certified.connect(lambda: order.append("proof"))
         self.session.set_given("A", "11, 12, 16")
-        self.session._certify()
+        self.session.rest.begin()
+        self.session.rest.go_on()
         self.assertEqual(order, ["letters"])
         self.session.settle()
         self.assertEqual(order[:2], ["letters", "proof"])

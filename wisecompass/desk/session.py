@@ -15,6 +15,7 @@ from PySide6.QtGui import QUndoCommand, QUndoStack
 from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import Expression
 from wisecompass.catalogue import problem
+from wisecompass.desk.rest import Rest
 from wisecompass.drafting.conventions import Conventions, Units
 from wisecompass.drafting.errors import BadGiven, Infeasible, WiseCompassError
 from wisecompass.drafting.givens import Form, Typed
@@ -29,21 +30,16 @@ from wisecompass.folio.page import Page, Title, compose
 from wisecompass.folio.print import read_scale, with_units
 from wisecompass.judgement.worth import Worth, judge, ranked, worths
 
-CERTIFY_AFTER = 40
-"""Milliseconds of rest after a change before the proof is run, so that the sheet is painted first."""
+LETTER_AFTER, CERTIFY_AFTER, CLOSED_FORMS_AFTER, JUDGE_AFTER = 40, 0, 250, 500
+"""Milliseconds of rest before letters find better places, before the proof is run, before closed forms are looked for and
+before the methods are judged, one at a time; each after what comes before it, so that a key never waits for them all."""
 
-LETTER_MANY_AFTER = 350
-"""The same for a figure of many steps, whose lines and letters take long enough to be in the way of the next key."""
+MANY_LATER = 310
+"""So much later begins the rest of a figure of many steps, whose lines and letters would be in the way of the next key."""
 
 MANY_STEPS, VERY_MANY_STEPS = 60, 110
 """Of a figure with so many steps the construction lines follow what is typed only in the next pause, of one with very many
 its points and letters too; what is lined in follows each key."""
-
-CLOSED_FORMS_AFTER = 250
-"""Milliseconds of rest before closed forms are looked for."""
-
-JUDGE_AFTER = 500
-"""Milliseconds of further rest before the methods are judged, one at a time, so that a key never waits for them all."""
 
 LOAD_FAIRING_AFTER = 1500
 """Milliseconds of the first rest before the packages that fair a curve are loaded, so that the first curve need not wait."""
@@ -118,9 +114,15 @@ class Session(QObject):
         self.held = False
         """While something is dragged the figure keeps its scale and place."""
         self._last_read: tuple[object, Typed] = (None, {})
-        self._certify_timer = self._timer(CERTIFY_AFTER, self._certify)
-        self._closed_timer = self._timer(CLOSED_FORMS_AFTER, self._find_closed_forms)
-        self._judge_timer = self._timer(JUDGE_AFTER, self._judge_next)
+        self.rest = Rest(
+            self,
+            (
+                (LETTER_AFTER, self._letter_in_rest),
+                (CERTIFY_AFTER, self._certify),
+                (CLOSED_FORMS_AFTER, self._find_closed_forms),
+                (JUDGE_AFTER, self._judge_next),
+            ),
+        )
         self._judged: list[Worth] = []
         self._fairing_timer = self._timer(LOAD_FAIRING_AFTER, _load_fairing)
         self._follow_timer = self._timer(0, self.follow)
@@ -388,13 +390,12 @@ class Session(QObject):
         self.trouble = None
         self.letters_wait = self._typing
         self.drawing, self.page, self.certificate = drawing, page, None
-        self._closed_timer.stop()
-        self._judge_timer.stop()
+        self.rest.stop()
         if self._fairing_timer.isActive():
             self._fairing_timer.start()
         if self.proving:
             many = self._typing and self.last_step >= MANY_STEPS
-            self._certify_timer.start(LETTER_MANY_AFTER if many else CERTIFY_AFTER)
+            self.rest.begin(MANY_LATER if many else 0)
         self.drawn.emit()
         self._follow()
 
@@ -423,16 +424,17 @@ class Session(QObject):
     def begin_proving(self) -> None:
         """From now on prove what is drawn; before the first picture is on the screen there is no time for it."""
         self.proving = True
-        self._certify_timer.start(CERTIFY_AFTER)
+        self.rest.begin()
         self._fairing_timer.start()
 
-    def _certify(self) -> None:
-        if self.drawing is None or self.trouble is not None:
-            return
-        if self.letters_wait and not self.held:
+    def _letter_in_rest(self) -> bool:
+        if self.letters_wait and not self.held and self.trouble is None:
             self._letter_anew()
-            self._certify_timer.start(0)  # a key that has come meanwhile goes first
-            return
+        return False
+
+    def _certify(self) -> bool:
+        if self.drawing is None or self.trouble is not None:
+            return False
         self._prove(closed_forms=False)
         paper, scale = self.sheet.as_paper(), read_scale(self.figure.scale)
         self.advice = advice(self.drawing, paper, self.conventions, scale)
@@ -440,7 +442,7 @@ class Session(QObject):
         if {(one.method.name, one.serves) for one in found} != {(one.method.name, one.serves) for one in self.worths}:
             self.worths = found  # else what was judged last stands until it is judged anew
         self.certified.emit()
-        self._closed_timer.start()
+        return False
 
     def _letter_anew(self) -> None:
         """While somebody types, letters move with their points; in the pause they find their best places, and the lines
@@ -458,25 +460,24 @@ class Session(QObject):
         self.page = compose(self.drawing, self.sheet.as_paper(), title, self.conventions, scale)
         self.relettered.emit()
 
-    def _find_closed_forms(self) -> None:
-        if self.drawing is None or self.trouble is not None:
-            return
-        self._prove(closed_forms=True)
-        self.certified.emit()
+    def _find_closed_forms(self) -> bool:
         self._judged = []
-        self._judge_timer.start(JUDGE_AFTER)
+        if self.drawing is not None and self.trouble is None:
+            self._prove(closed_forms=True)
+            self.certified.emit()
+        return False
 
-    def _judge_next(self) -> None:
+    def _judge_next(self) -> bool:
         """Judge one more method; with the last they are all ranked."""
         if self.drawing is None or self.trouble is not None:
-            return
+            return False
         methods = self.problem.methods
         self._judged.append(judge(self.problem, self.typed, methods[len(self._judged)]))
         if len(self._judged) < len(methods):
-            self._judge_timer.start(0)
-            return
+            return True
         self.worths = ranked(self._judged)
         self.certified.emit()
+        return False
 
     def _prove(self, closed_forms: bool) -> None:
         assert self.drawing is not None
@@ -487,15 +488,7 @@ class Session(QObject):
     def settle(self) -> None:
         """Run at once what waits for a pause: the rest of the desk, the proof, the closed forms and the judgement."""
         self.follow()
-        self._certify_timer.start()
-        for timer, act in (
-            (self._certify_timer, self._certify),
-            (self._closed_timer, self._find_closed_forms),
-            (self._judge_timer, self._judge_next),
-        ):
-            while timer.isActive():
-                timer.stop()
-                act()
+        self.rest.settle()
 
 
 def _load_fairing() -> None:

@@ -27,15 +27,14 @@ from wisecompass.desk import instruments
 from wisecompass.desk.measure import Measured, between
 from wisecompass.desk.paint import MarkPainter, Stand, View
 from wisecompass.desk.session import Session
+from wisecompass.desk.standing import Standing
 from wisecompass.desk.theme import Theme, interface_font
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark, sampled
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
-from wisecompass.drafting.step import Step
 from wisecompass.drafting.view import Placed
 from wisecompass.drafting.wording import lettered, measured
-from wisecompass.folio import labels
 from wisecompass.folio.page import Page
 from wisecompass.geometry.curves import Pair
 from wisecompass.judgement.worth import gap_text
@@ -46,14 +45,8 @@ if TYPE_CHECKING:
 MARGIN = 14
 """Table seen round the paper, px."""
 
-MOST_LEFT_OUT = 4
-"""A step that speaks of more points than this without a letter shows a whole row, which is lettered as a scale."""
-
 PICK = 9.0
 """How near the pointer must be to a point or line to pick it, px."""
-
-GHOSTS = {Pen.OUTLINE, Pen.CUT, Pen.FOLD, Pen.HIDDEN}
-"""Pens of steps still to come that are hinted at."""
 
 
 @dataclass(frozen=True)
@@ -85,7 +78,7 @@ class SheetView(QWidget):
         self.paints = 0
         self.show_faired = False
         self._backdrop_of: tuple[object, QPixmap] | None = None
-        self._lettered_of: tuple[Page, int, list[Mark]] | None = None
+        self.standing = Standing(session)
         self._faired_of: Drawing | None = None
         self._faired: tuple[list[tuple[str, list[Pair]]], Gap | None] = ([], None)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
@@ -153,7 +146,7 @@ class SheetView(QWidget):
         painter.drawPixmap(0, 0, self._backdrop(page, greyed))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         brush = MarkPainter(painter, self.view, self.theme, greyed)
-        shown = [*((mark, Stand.DONE) for mark in page.brief), *self._shown()]
+        shown = [*((mark, Stand.DONE) for mark in page.brief), *self.standing.shown()]
         brush.paint(pair for pair in shown if pair[1] is not Stand.NEW or isinstance(pair[0], marks.Area))
         if not greyed:
             self._lay_instrument(painter, shown)
@@ -228,49 +221,6 @@ class SheetView(QWidget):
             spot = self.view.px(*page.placements[gap.block].at(gap.x, gap.y))
             painter.drawEllipse(spot, 7, 7)
             self._tag(painter, spot, f"faired by hand: {gap_text(gap.value)} off here, at most")
-
-    def _shown(self) -> list[tuple[Mark, Stand]]:
-        """Marks with how they stand to the current step, what is new last."""
-        page, drawing, current = self.session.page, self.session.drawing, self.session.step
-        assert page is not None
-        assert drawing is not None
-        if current > len(drawing.steps):
-            return [(mark, Stand.DONE) for mark in page.marks]
-        step = drawing.steps[current - 1]
-        basis = set(step.on)
-        shown: list[tuple[Mark, Stand]] = [(tint, Stand.NEW) for tint in page.tints_of(current)]
-        for mark in page.marks:
-            if mark.step > current:
-                if mark.pen in GHOSTS:
-                    shown.append((mark, Stand.GHOST))
-            elif mark.step == current:
-                shown.append((mark, Stand.NEW))
-            elif mark.name in basis and not isinstance(mark, marks.Text):
-                shown.append((mark, Stand.BASIS))
-            else:
-                shown.append((mark, Stand.DONE))
-        shown += [(letter, Stand.NEW) for letter in self._left_out(step)]
-        order = {Stand.GHOST: 0, Stand.DONE: 2, Stand.BASIS: 3, Stand.NEW: 4}
-        return sorted(shown, key=lambda pair: 1 if isinstance(pair[0], marks.Area) else order[pair[1]])
-
-    def _left_out(self, step: Step) -> list[Mark]:
-        """Letters of points that the step speaks of and that are left out on the sheet, where numbers stand crowded. They
-        wait for a pause like those of new points."""
-        page = self.session.page
-        if page is None or self.session.letters_wait:
-            return []
-        spoken = {*step.on, *step.makes, *(name for name, _, _ in step.crossings)}
-        spoken |= set(step.words.get("taken", "").split("–"))
-        have = {mark.name for mark in page.marks if isinstance(mark, marks.Text)}
-        left_out = {name for name in spoken - have if " " not in name}
-        missing = [mark for mark in page.marks if isinstance(mark, marks.Dot) and mark.shown and mark.name in left_out]
-        if not 0 < len(missing) <= MOST_LEFT_OUT:
-            return []
-        if self._lettered_of is None or self._lettered_of[0] is not page or self._lettered_of[1] != step.n:
-            size, room = self.session.sheet.as_paper().lettering, (0.0, 0.0, page.width, page.height)
-            places = labels.find_places(page.marks, room, size, [*missing])
-            self._lettered_of = (page, step.n, labels.lettered_at([*missing], places, size))
-        return self._lettered_of[2]
 
     def _lay_instrument(self, painter: QPainter, shown: list[tuple[Mark, Stand]]) -> None:
         drawing, current = self.session.drawing, self.session.step

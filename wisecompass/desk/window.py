@@ -72,7 +72,7 @@ class DeskWindow(QMainWindow):
         self._actions()
         self._build()
         self._saved_folio = session.folio
-        self._warned = False
+        self._warned_of: Folio | None = None
         session.followed.connect(self._follow)
         session.noticed.connect(self.notice)
         session.figure_changed.connect(self._follow)
@@ -450,8 +450,9 @@ class DeskWindow(QMainWindow):
     def closeEvent(self, event: QCloseEvent) -> None:  # noqa: N802
         """Remember the window; unsaved work is kept as a draft and comes back with the next start. Where drafts cannot be
         kept the window stays once and says so."""
-        if self.settings is None and self.session.folio != self._saved_folio and not self._warned:
-            self._warned = True
+        folio = self.session.folio
+        if self.settings is None and folio != self._saved_folio and folio is not self._warned_of:
+            self._warned_of = folio
             self.notice("the changes are not saved and no draft can be kept: Ctrl+S saves them, closing again leaves them")
             event.ignore()
             return

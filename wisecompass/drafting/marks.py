@@ -236,31 +236,7 @@ def _placed_ellipse(mark: Ellipse, where: Placement) -> Mark:
 
 def _placed_text(mark: Text, where: Placement) -> Mark:
     x, y = where.at(mark.x, mark.y)
-    return Text(
-        x=x,
-        y=y,
-        text=mark.text,
-        height=mark.height,
-        anchor=mark.anchor,
-        angle=mark.angle,
-        pen=mark.pen,
-        step=mark.step,
-        name=mark.name,
-        block=mark.block,
-        solution=mark.solution,
-    )
-
-
-def _placed_curve(mark: Curve, where: Placement) -> Mark:
-    return Curve(
-        of=mark.of,
-        where=where.after(mark.where),
-        pen=mark.pen,
-        step=mark.step,
-        name=mark.name,
-        block=mark.block,
-        solution=mark.solution,
-    )
+    return replace(mark, x=x, y=y)
 
 
 def _placed_letter(mark: Letter, where: Placement) -> Mark:
@@ -296,7 +272,7 @@ _PLACED: dict[type[Mark], Callable[[Any, Placement], Mark]] = {
     Dot: _placed_dot,
     Arc: _placed_arc,
     Ellipse: _placed_ellipse,
-    Curve: _placed_curve,
+    Curve: lambda mark, where: replace(mark, where=where.after(mark.where)),
     Text: _placed_text,
     Letter: _placed_letter,
     Break: _placed_break,

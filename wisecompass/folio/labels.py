@@ -102,12 +102,6 @@ def lettered_at(dots: list[Named], places: Places, size: float = 1.0) -> list[Ma
     return result
 
 
-def lettering(page: list[Mark], room: Box, size: float = 1.0) -> list[Mark]:
-    """The letters of all named points on a page."""
-    dots = to_letter(page, size)
-    return lettered_at(dots, find_places(page, room, size, dots), size)
-
-
 def _best_place(dot: Named, lines: Cells, taken: list[_Taken], room: Box, size: float) -> tuple[Box, bool]:
     """The box of least harm. Places are tried in order of their own penalty, so the first harmless one is the best."""
     height = HEIGHT * size + _descent(dot.name, size)

@@ -62,7 +62,6 @@ def truth(g: InclinedLine, number: Make) -> Truth:
     points: dict[str, Point | Point3] = {"A": start, "B": start + Point3(apart, depth, rise)}
     if _steep(g):
         points["B_2"] = start + Point3(-apart, depth, rise)
-    if _steep(g):
         findings["apart_2"] = -apart
         findings["ht_x_2"] = None if flat else apart * g.a_above / rise
         findings["vt_x_2"] = None if frontal else apart * g.a_front / depth
