@@ -48,6 +48,15 @@ class DenseFigures(DeskTest):
         self.assertEqual(self.counts(), whole)
         self.assertEqual(self.session.given_text("rolling_diameter"), "28")
 
+    def test_lines_come_in_the_pause_also_where_fewer_steps_are_left(self) -> None:
+        self.session.set_problem("loci/helix")
+        self.assertGreaterEqual(self.session.last_step, MANY_STEPS)
+        self.session.set_given("turns", "1")
+        self.assertLess(self.session.last_step, MANY_STEPS)
+        self.assertEqual(self.counts()[2], 0, "the figure before had many steps")
+        self.session.settle()
+        self.assertGreater(self.counts()[2], 20)
+
     def test_somebody_who_types_on_is_not_held_up_by_letters(self) -> None:
         self.dense()
         anew: list[int] = []

@@ -109,6 +109,7 @@ class Session(QObject):
         self._typing = False
         self.letters_wait = False
         """While somebody types letters go with their points; for better places, and those of new points, they wait."""
+        self._detail = Detail.WHOLE
         self.advice = ""
         """What is to be said of the drawing scale and the paper, once there was time to look."""
         self.held = False
@@ -388,14 +389,13 @@ class Session(QObject):
             self.refused.emit()
             return
         self.trouble = None
-        self.letters_wait = self._typing
+        self.letters_wait, self._detail = self._typing, detail
         self.drawing, self.page, self.certificate = drawing, page, None
         self.rest.stop()
         if self._fairing_timer.isActive():
             self._fairing_timer.start()
         if self.proving:
-            many = self._typing and self.last_step >= MANY_STEPS
-            self.rest.begin(MANY_LATER if many else 0)
+            self.rest.begin(0 if detail is Detail.WHOLE else MANY_LATER)
         self.drawn.emit()
         self._follow()
 
@@ -449,7 +449,8 @@ class Session(QObject):
         of a figure of many steps are drawn."""
         assert self.drawing is not None
         self.letters_wait = False
-        if self.last_step >= MANY_STEPS:
+        if self._detail is not Detail.WHOLE:
+            self._detail = Detail.WHOLE
             drawn = self.drawing
             figure = self.figure
             self.drawing = draw(
