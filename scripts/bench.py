@@ -81,10 +81,7 @@ def constructions(rounds: int) -> None:
     print(f"{'method':58} {'plain ms':>9} {'ball/plain':>10} {'10k plain / 10k hands':>22}")
     for problem in map(catalogue.problem, catalogue.ids()):
         for method in problem.methods:
-            typed = problem.read({})
-            reason = problem.serves(method, typed)
-            if reason is not None:
-                typed = problem.read(reason.nearest)
+            typed = problem.served_by(method, problem.read({}))
             plain = median_ms(lambda: construct(problem, typed, method, PLAIN), rounds)  # noqa: B023
             ball = median_ms(lambda: construct(problem, typed, method, BALL), rounds)  # noqa: B023
             hands = median_ms(lambda: simulate(problem, typed, method, Hand(), HANDS), 3)  # noqa: B023

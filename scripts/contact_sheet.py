@@ -34,8 +34,7 @@ def main() -> None:
             continue
         typed = problem.read({})
         for method in problem.methods:
-            reason = problem.serves(method, typed)
-            own = typed if reason is None else problem.read(reason.nearest)
+            own = problem.served_by(method, typed)
             page = compose(
                 draw(problem, own, method), Paper(), Title(sheet=f"{problem.title}, {method.name}"), Conventions()
             )

@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 import argparse
+import contextlib
+import io
 import json
+import os
 import sys
 from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
 from wisecompass import __version__, catalogue
+from wisecompass.arithmetic.expression import quoted
 from wisecompass.drafting.errors import BadDocument, BadGiven, WiseCompassError
 
 if TYPE_CHECKING:
@@ -36,6 +40,7 @@ def _parser() -> argparse.ArgumentParser:
     listing.add_argument("--json", action="store_true", help="with givens, methods and findings, as JSON")
     solve = commands.add_parser("solve", help="solve one problem")
     solve.add_argument("problem", help="an id from the list, or a file {problem, method, givens}")
+    solve.add_argument("--work", default="", help="what the title block calls the work")
     solve.add_argument("--method", help="default: the first listed")
     solve.add_argument(
         "--set", action="append", default=[], metavar="NAME=VALUE", help="a given; may be repeated; lists as 3,4,5"
@@ -58,11 +63,26 @@ def _parser() -> argparse.ArgumentParser:
     solve.add_argument("--scale", default="fit", help="fit, or a ratio such as 1:2")
     for kind in ("svg", "pdf", "dxf", "csv"):
         solve.add_argument(f"--{kind}", type=Path, metavar="FILE", help=f"write {kind.upper()}")
+    solve.add_argument("--outlines", action="store_true", help="letters in SVG as outlines, for readers without fonts")
     export = commands.add_parser("export", help="export all sheets of a folio")
     export.add_argument("folio", type=Path)
     export.add_argument("--pdf", type=Path, metavar="FILE")
     export.add_argument("--svg-dir", type=Path, metavar="DIR")
     export.add_argument("--dxf-dir", type=Path, metavar="DIR")
+    export.add_argument("--outlines", action="store_true", help="letters in SVG as outlines, for readers without fonts")
+    new = commands.add_parser("new", help="make an empty folio")
+    new.add_argument("folio", type=Path, metavar="FILE")
+    new.add_argument("--work", default="", help="what the work is called")
+    add = commands.add_parser("add", help="put a figure into a folio")
+    add.add_argument("folio", type=Path, metavar="FILE")
+    add.add_argument("problem", help="an id from the list")
+    add.add_argument("--sheet", metavar="NUMBER", help="of the sheet; default: the last one")
+    add.add_argument("--name", help="what the figure is called")
+    add.add_argument("--method", help="default: the first listed")
+    add.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help="a given; may be repeated")
+    figures = commands.add_parser("figures", help="list the figures of a folio")
+    figures.add_argument("folio", type=Path, metavar="FILE")
+    figures.add_argument("--json", action="store_true")
     desk = commands.add_parser("desk", help="open the window")
     desk.add_argument("folio", nargs="?", type=Path)
     desk.add_argument("--demo", action="store_true", help="open the sample folio")
@@ -75,23 +95,45 @@ def _parser() -> argparse.ArgumentParser:
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run a command; 0 when it worked, 2 with one line on standard error when not."""
+    for stream in (sys.stdout, sys.stderr):  # a terminal that lacks a sign gets a question mark, not a traceback
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="replace")
     args = _parser().parse_args(argv)
     run = {
         "list": _list,
         "solve": _solve,
         "export": _export,
+        "new": _new,
+        "add": _add,
+        "figures": _figures,
         "desk": _desk,
         "demo": _desk,
         "schema": _schema,
     }[args.command]
     try:
-        return run(args)
+        code = run(args)
+        sys.stdout.flush()
+        return code
     except WiseCompassError as problem:
-        print(f"wise-compass: {problem}", file=sys.stderr)
-        return 2
+        return _refuse(str(problem))
     except BrokenPipeError:
-        sys.stderr.close()
+        _close_output()
         return 0
+    except OSError as reason:
+        _close_output()
+        return _refuse(f"the output cannot be written: {reason.strerror or reason}")
+
+
+def _refuse(sentence: str) -> int:
+    with contextlib.suppress(OSError, ValueError):
+        print(f"wise-compass: {sentence}", file=sys.stderr)
+    return 2
+
+
+def _close_output() -> None:
+    """What is still waiting to be written has nowhere to go: let Python not try again at its end."""
+    with contextlib.suppress(OSError, ValueError):
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
 
 
 def _list(args: argparse.Namespace) -> int:
@@ -138,18 +180,19 @@ def _solve(args: argparse.Namespace) -> int:
         page, said = _page(args, problem, method, typed, solution)
         if said:
             print(said, file=sys.stderr)
+        title = " · ".join(part for part in (args.work, problem.title) if part)
         if args.svg:
             from wisecompass.exchange.svg import svg
 
-            _write(args.svg, svg(page).encode())
+            _write(args.svg, svg(page, title, outlines=args.outlines).encode())
         if args.pdf:
             from wisecompass.exchange.pdf import pdf
 
-            _write(args.pdf, pdf([page], problem.title))
+            _write(args.pdf, pdf([page], title))
         if args.dxf:
             from wisecompass.exchange.dxf import dxf
 
-            _write(args.dxf, dxf(page).encode())
+            _write(args.dxf, dxf(page, title).encode())
     if args.points_out:
         from wisecompass.exchange.points import write_points
 
@@ -179,44 +222,55 @@ def _request(args: argparse.Namespace) -> tuple[Problem, Method, Typed, int]:
         from wisecompass.exchange.points import as_givens, load_points
 
         raw |= as_givens(catalogue.problem(name), load_points(args.points))
-    for pair in args.set:
-        key, sign, value = pair.partition("=")
-        if not sign:
-            raise BadGiven(pair, f"--set {pair[:60]}: write it as name=value")
-        raw[key.strip()] = value
+    raw |= _sets(args.set)
     problem = catalogue.problem(name)
     method = problem.method(method_name)
     return problem, method, problem.read(raw), 1 if solution is None else solution
 
 
-def _text_of(path: Path) -> str:
-    try:
-        if path.stat().st_size > LARGEST_BRIEF:
-            raise BadDocument(f"{path.name} is too large: {path.stat().st_size} bytes")
-        return path.read_text(encoding="utf-8")
-    except OSError as reason:
-        raise BadDocument(f"{path} cannot be read: {reason.strerror}") from None
-    except UnicodeDecodeError as reason:
-        raise BadDocument(f"{path.name} is not UTF-8 text: byte {reason.start} does not fit") from None
+def _sets(pairs: Sequence[str]) -> dict[str, str]:
+    """Givens written as name=value.
+
+    Raises:
+        BadGiven: one is written otherwise, or twice.
+    """
+    found: dict[str, str] = {}
+    for pair in pairs:
+        key, sign, value = pair.partition("=")
+        if not sign:
+            raise BadGiven(pair, f"--set {quoted(pair)}: write it as name=value")
+        if key.strip() in found:
+            raise BadGiven(key, f"--set {quoted(key.strip())} stands there twice")
+        found[key.strip()] = value
+    return found
 
 
-def _brief_file(path: Path) -> tuple[str, str | None, dict[str, str | int | float], int]:
-    try:
-        data = json.loads(_text_of(path))
-    except json.JSONDecodeError as reason:
-        raise BadDocument(f"{path.name}, line {reason.lineno}, column {reason.colno}: {reason.msg.lower()}") from None
+BRIEF_KEYS = ("problem", "method", "givens", "solution")
+
+
+def _brief_file(path: Path) -> tuple[str, str | None, dict[str, str | int | float], int | None]:
+    from wisecompass.folio.files import read_json
+
+    data, name = read_json(path, LARGEST_BRIEF, "a brief"), quoted(path.name)
     if not isinstance(data, dict) or not isinstance(data.get("problem"), str):
-        raise BadDocument(f"{path.name} is not a brief: it needs a “problem”")
-    givens, method, solution = data.get("givens", {}), data.get("method"), data.get("solution", 1)
-    if isinstance(givens, dict):
-        givens = {name: ", ".join(map(str, v)) if isinstance(v, list) else v for name, v in givens.items()}
-    if not isinstance(givens, dict) or any(
-        isinstance(v, bool) or not isinstance(v, str | int | float) for v in givens.values()
-    ):
-        raise BadDocument(f"{path.name}: “givens” must be names with numbers, lists or words")
-    if not (method is None or isinstance(method, str)) or isinstance(solution, bool) or not isinstance(solution, int):
-        raise BadDocument(f"{path.name}: “method” must be a word and “solution” a whole number")
-    return data["problem"], method, dict(givens), solution
+        raise BadDocument(f"{name} is not a brief: it needs a “problem”")
+    for key in data:
+        if key not in BRIEF_KEYS:
+            raise BadDocument(f"{name}: “{quoted(key)}” is no part of a brief; it has {', '.join(BRIEF_KEYS)}")
+    givens, method, solution = data.get("givens", {}), data.get("method"), data.get("solution")
+    if not isinstance(givens, dict):
+        raise BadDocument(f"{name}: “givens” must be names with numbers, lists or words")
+    read: dict[str, str | int | float] = {}
+    for given, value in givens.items():
+        each = value if isinstance(value, list) else [value]
+        if not each or any(isinstance(one, bool) or not isinstance(one, str | int | float) for one in each):
+            raise BadDocument(f"{name}: given “{quoted(given)}” must be a number, a list of numbers or a word")
+        read[given] = "; ".join(map(str, value)) if isinstance(value, list) else value
+    if not (method is None or isinstance(method, str)):
+        raise BadDocument(f"{name}: “method” must be a word")
+    if solution is not None and (isinstance(solution, bool) or not isinstance(solution, int)):
+        raise BadDocument(f"{name}: “solution” must be a whole number")
+    return data["problem"], method, read, solution
 
 
 def _conventions(args: argparse.Namespace) -> Conventions:
@@ -238,52 +292,112 @@ def _page(args: argparse.Namespace, problem: Problem, method: Method, typed: Typ
     from wisecompass.folio.fit import advice
     from wisecompass.folio.page import Title, compose
     from wisecompass.folio.paper import Paper
-    from wisecompass.folio.print import read_scale
+    from wisecompass.folio.scales import read_scale
 
     conventions = _conventions(args)
     drawing = draw(problem, typed, method, conventions, solution)
     paper = Paper(args.paper, not args.portrait)
     scale = read_scale(args.scale)
-    page = compose(drawing, paper, Title(sheet=problem.title), conventions, scale)
+    page = compose(drawing, paper, Title(work=args.work, sheet=problem.title), conventions, scale)
     return page, advice(drawing, paper, conventions, scale)
 
 
 def _write(path: Path, data: bytes) -> None:
-    try:
-        path.write_bytes(data)
-    except OSError as reason:
-        raise BadDocument(f"{path} cannot be written: {reason.strerror}") from None
+    from wisecompass.folio import files
+
+    files.write(path, data)
 
 
 def _export(args: argparse.Namespace) -> int:
     from wisecompass.folio import store
+    from wisecompass.folio.page import overflow
     from wisecompass.folio.print import pages_of
 
     if not (args.pdf or args.svg_dir or args.dxf_dir):
         raise BadDocument("nothing to write: give --pdf, --svg-dir or --dxf-dir")
     folio = store.load(args.folio)
     pages = list(pages_of(folio))
+    for stem, page in pages:
+        if said := overflow(page):
+            print(f"{stem}: {said}", file=sys.stderr)
     if args.pdf:
         from wisecompass.exchange.pdf import pdf
 
-        _write(args.pdf, pdf([page for _, page in pages], folio.work))
+        _write(args.pdf, pdf([page for _, page in pages], folio.work or "Wise Compass", folio.drawn_by))
     for kind, folder in (("svg", args.svg_dir), ("dxf", args.dxf_dir)):
         if folder is None:
             continue
         try:
             folder.mkdir(parents=True, exist_ok=True)
         except OSError as reason:
-            raise BadDocument(f"{folder} cannot be made: {reason.strerror}") from None
+            raise BadDocument(f"{quoted(folder)} cannot be made: {reason.strerror}") from None
         for stem, page in pages:
+            title = " · ".join(part for part in (folio.work, stem) if part)
             if kind == "svg":
                 from wisecompass.exchange.svg import svg
 
-                _write(folder / f"{stem}.svg", svg(page).encode())
+                _write(folder / f"{stem}.svg", svg(page, title, outlines=args.outlines).encode())
             else:
                 from wisecompass.exchange.dxf import dxf
 
-                _write(folder / f"{stem}.dxf", dxf(page).encode())
+                _write(folder / f"{stem}.dxf", dxf(page, title).encode())
     print(f"{len(pages)} pages exported")
+    return 0
+
+
+def _new(args: argparse.Namespace) -> int:
+    from wisecompass.folio import store
+
+    path = store.with_suffix(args.folio)
+    if path.exists():
+        raise BadDocument(f"{quoted(path.name)} is there already; it is left as it is")
+    store.save(store.empty(args.work), path)
+    print(f"{path} is an empty folio")
+    return 0
+
+
+def _add(args: argparse.Namespace) -> int:
+    from wisecompass.folio import register, store
+    from wisecompass.folio.document import Figure
+
+    folio, known = store.load_with_print(args.folio)
+    problem = catalogue.problem(args.problem)
+    method, raw = problem.method(args.method), _sets(args.set)
+    problem.require_method(method, problem.read(raw, folio.conventions.units.value), folio.conventions.units.value)
+    sheet = register.sheet_of(folio, args.sheet)
+    fresh = register.fresh_figure(problem.id, folio.conventions.units)
+    figure = Figure(problem.id, method.name, {**fresh.givens, **raw})
+    folio, place = register.add_figure(folio, figure, sheet)
+    if args.name is not None:
+        folio = register.rename_figure(folio, place, args.name)
+    store.save(folio, args.folio, known)
+    added = folio.sheets[place[0]].figures[place[1]]
+    print(f"{added.name} stands on sheet {folio.sheets[place[0]].number or folio.sheets[place[0]].name}")
+    return 0
+
+
+def _figures(args: argparse.Namespace) -> int:
+    from wisecompass.folio import store
+
+    folio = store.load(args.folio)
+    rows = [
+        {
+            "sheet": sheet.number or sheet.name,
+            "name": figure.name,
+            "problem": figure.problem,
+            "givens": figure.givens,
+            "links": [],
+        }
+        for sheet in folio.sheets
+        for figure in sheet.figures
+    ]
+    if args.json:
+        print(json.dumps(rows, ensure_ascii=False, indent=1))
+        return 0
+    for sheet in folio.sheets:
+        print(f"{sheet.number or '–'}  {sheet.name}")
+        for figure in sheet.figures:
+            print(f"    {figure.name}  ({figure.problem})")
     return 0
 
 

@@ -48,9 +48,9 @@ def feasible(problem: Problem, method: Method, rng: random.Random) -> Typed:
                 typed = problem.read(raw)
                 problem.require(method.only, typed)
             except Infeasible as reason:
-                if not reason.nearest:
+                if not reason.offer:
                     break
-                raw |= reason.nearest
+                raw |= reason.offer
             except BadGiven:
                 break
             else:

@@ -12,6 +12,8 @@ import unittest
 from pathlib import Path
 
 from wisecompass import catalogue, cli
+from wisecompass.arithmetic.expression import Expression
+from wisecompass.drafting.givens import Listed
 from wisecompass.folio import store
 
 
@@ -24,6 +26,11 @@ def run(*args: str) -> tuple[int, str, str]:
         except SystemExit as stop:
             code = int(stop.code or 0)
     return code, out.getvalue(), err.getvalue()
+
+
+def text_of(value: Expression | Listed | str) -> str:
+    """A given as it is typed."""
+    return value if isinstance(value, str) else value.text
 
 
 class Listing(unittest.TestCase):
@@ -64,9 +71,10 @@ class Solving(unittest.TestCase):
         for problem_id in catalogue.ids():
             problem = catalogue.problem(problem_id)
             for method in problem.methods:
-                reason = problem.serves(method, problem.read({}))
-                offers = reason.nearest if reason is not None else {}
-                sets = [part for name, text in offers.items() for part in ("--set", f"{name}={text}")]
+                typed = problem.served_by(method, problem.read({}))
+                sets = [
+                    part for item in problem.given_list for part in ("--set", f"{item.name}={text_of(typed[item.name])}")
+                ]
                 data = self.solved(problem_id, "--method", method.name, *sets)
                 self.assertEqual(data["exactness"], method.exactness.value)
                 self.assertTrue(all(check["holds"] for check in data["checks"]))  # type: ignore[attr-defined]
@@ -219,8 +227,8 @@ class Refusing(unittest.TestCase):
             ("{", "line 1, column 2"),
             ("[]", "not a brief"),
             ('{"problem": 3}', "not a brief"),
-            ('{"problem": "pictorial/box", "givens": [1]}', "must be names with numbers"),
-            ('{"problem": "pictorial/box", "givens": {"front": null}}', "must be names with numbers"),
+            ('{"problem": "pictorial/box", "givens": [1]}', "must be"),
+            ('{"problem": "pictorial/box", "givens": {"front": null}}', "must be"),
             ('{"problem": "pictorial/box", "method": 1}', "must be a word"),
             ('{"problem": "pictorial/box", "givens": {"front": NaN}}', "not a number"),
         ):

@@ -37,7 +37,7 @@ class Corners(unittest.TestCase):
                 typed = problem.read(raw)
                 break
             except Infeasible as reason:
-                raw = {**raw, **reason.nearest}
+                raw = {**raw, **reason.offer}
             except BadGiven as reason:
                 self.assertGreater(len(str(reason)), 12)
                 return False

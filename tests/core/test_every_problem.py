@@ -14,7 +14,6 @@ from tests.core.random_givens import feasible
 from wisecompass import catalogue
 from wisecompass.arithmetic import BALL, PLAIN
 from wisecompass.drafting.conventions import Conventions, Naming, Projection
-from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.hand import Hand
 from wisecompass.drafting.problem import Exactness, Method, Problem
@@ -130,11 +129,7 @@ class EveryMethod(unittest.TestCase):
                     self.assertLess(abs(float(np.mean(drawn)) - value), slack, name)
 
     def _default_or_near(self, problem: Problem, method: Method) -> Typed:
-        typed = problem.read({})
-        reason = problem.serves(method, typed)
-        if isinstance(reason, Infeasible):
-            typed = problem.read(reason.nearest)
-        return typed
+        return problem.served_by(method, problem.read({}))
 
     def test_every_step_has_a_sentence_and_every_setting_is_in_it(self) -> None:
         self.over_random_givens(self._speaks, 3)

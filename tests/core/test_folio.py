@@ -16,6 +16,7 @@ from wisecompass.drafting.errors import BadDocument, BadGiven
 from wisecompass.folio import store
 from wisecompass.folio.document import Figure, Folio, LogEntry, Settings, Sheet
 from wisecompass.folio.print import page_of, pages_of, read_scale
+from wisecompass.folio.register import replace_figure
 
 
 class InFolder(unittest.TestCase):
@@ -116,12 +117,12 @@ class Loading(InFolder):
 
     def test_a_newer_version_is_left_alone(self) -> None:
         self.write(version=9)
-        self.refuses("newer Wise Compass .version 9; this one reads version 1")
+        self.refuses("newer Wise Compass .version 9; this one reads version 2")
 
     def test_an_enormous_file_is_not_even_parsed(self) -> None:
         with self.path.open("wb") as handle:
             handle.truncate(store.LARGEST_FILE + 1)
-        self.refuses("17 MB; a folio may have 17 MB")
+        self.refuses("too large for a folio: more than 16.7772 MB")
 
     def test_too_deep_nesting(self) -> None:
         self.path.write_text("[" * 200_000 + "]" * 200_000)
@@ -181,8 +182,8 @@ class Scales(unittest.TestCase):
 
     def test_a_fixed_scale_is_kept(self) -> None:
         folio = store.sample()
-        sheet = folio.sheets[1]
-        page = page_of(folio, sheet, replace(sheet.figures[0], scale="1:1"))
+        figure = folio.sheets[1].figures[0]
+        page = page_of(replace_figure(folio, (1, 0), replace(figure, scale="1:1")), (1, 0))
         self.assertEqual(page.scale, 1)
 
     def test_conventions_reach_the_page(self) -> None:
@@ -190,9 +191,9 @@ class Scales(unittest.TestCase):
         from wisecompass.drafting.marks import Text
 
         folio = store.sample()
-        sheet = next(s for s in folio.sheets if s.figures[0].problem.startswith("space"))
+        place = next((s, 0) for s, sheet in enumerate(folio.sheets) if sheet.figures[0].problem.startswith("space"))
         third = replace(folio, conventions=Settings(Projection.THIRD, Naming.INDICES))
-        first_page, third_page = (page_of(f, sheet, sheet.figures[0]) for f in (folio, third))
+        first_page, third_page = (page_of(f, place) for f in (folio, third))
         letters = [{m.text for m in page.marks if isinstance(m, Text)} for page in (first_page, third_page)]
         self.assertLessEqual({"a′", "a", "b′", "b"}, letters[0])
         self.assertLessEqual({"A", "A₁", "B", "B₁"}, letters[1])

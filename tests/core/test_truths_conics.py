@@ -63,7 +63,7 @@ class AtAPoint(unittest.TestCase):
             gaps = [abs(complex(84 * math.cos(t), 52 * math.sin(t)) - centre) for t in np.linspace(0, 2 * math.pi, 3601)]
             self.assertAlmostEqual(min(gaps), radius, 6)
         reason = refusal("conics/ellipse-touching-circle", radius=40, contact="inside", position=0)
-        self.assertEqual(reason.nearest, {"radius": f"{52 * 52 / 84:.9f}"[:9]})
+        self.assertEqual(reason.offer, {"radius": f"{52 * 52 / 84:.9f}"[:9]})
 
     def test_the_minor_axis_through_a_point(self) -> None:
         rng = random.Random(8)

@@ -87,7 +87,7 @@ class Angles(unittest.TestCase):
     def test_other_angles_are_refused_with_the_nearest(self) -> None:
         with self.assertRaisesRegex(Infeasible, "multiples of 7.5° and 50° is not one") as caught:
             catalogue.problem("lines/compass-angle").read({"angle": "50"})
-        self.assertEqual(caught.exception.nearest, {"angle": "52.5"})
+        self.assertEqual(caught.exception.offer, {"angle": "52.5"})
 
     def test_a_copied_angle(self) -> None:
         for angle in (12, 90, 151):

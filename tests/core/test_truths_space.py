@@ -301,7 +301,7 @@ class TwoFaces(unittest.TestCase):
     def test_parallel_faces_are_refused_with_the_reason(self) -> None:
         reason = refusal(self.ID, D="10,12,17", E="45,40,58", F="102,15,25")
         self.assertIn("parallel or in one plane", str(reason))
-        solved(self.ID, D="10,12,17", E="45,40,58", **reason.nearest)
+        solved(self.ID, D="10,12,17", E="45,40,58", **reason.offer)
 
     def test_what_lies_behind_is_dashed(self) -> None:
         """An edge behind the other face is hidden just where a look through space finds the face before it."""
@@ -381,7 +381,7 @@ class BadPoints(unittest.TestCase):
         ):
             reason = refusal("space/lamina", **raw)
             self.assertIn("make no triangle", str(reason))
-            solved("space/lamina", **{**raw, **reason.nearest})
+            solved("space/lamina", **{**raw, **reason.offer})
 
 
 if __name__ == "__main__":

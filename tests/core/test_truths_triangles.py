@@ -195,7 +195,7 @@ class Ambiguous(unittest.TestCase):
 
     def test_the_offer_just_reaches(self) -> None:
         reason = refusal(self.ID, base=80, left_angle=37, right=20)
-        right = float(reason.nearest["right"])
+        right = float(reason.offer["right"])
         self.assertGreaterEqual(right, 80 * math.sin(math.radians(37)))
         self.assertLess(right - 80 * math.sin(math.radians(37)), 0.001)
 
@@ -203,7 +203,7 @@ class Ambiguous(unittest.TestCase):
         for angle in (90, 120):
             reason = refusal(self.ID, base=80, left_angle=angle, right=80)
             self.assertIn("only behind A", str(reason))
-            self.assertEqual(reason.nearest, {"right": "80.001"})
+            self.assertEqual(reason.offer, {"right": "80.001"})
 
     def test_an_apex_at_the_top_of_its_arc_is_one_triangle(self) -> None:
         certificate = solved("triangles/base-altitude-apex-angle", base=60, altitude=30, apex_angle=90)
@@ -212,7 +212,7 @@ class Ambiguous(unittest.TestCase):
         self.assertEqual(certificate.solutions, 1)
         self.assertEqual(found(certificate)["side_a"], 60.0)
         reason = refusal("triangles/base-altitude-apex-angle", base=60, altitude="30*sqrt(3)+0.0000001", apex_angle=60)
-        self.assertEqual(reason.nearest, {"altitude": "51.961524"})
+        self.assertEqual(reason.offer, {"altitude": "51.961524"})
 
 
 class Refused(unittest.TestCase):
@@ -225,7 +225,7 @@ class Refused(unittest.TestCase):
         ):
             for name in ("three-sides", "inscribed-circle", "circumscribed-circle"):
                 reason = refusal(f"triangles/{name}", base=base, left=left, right=right)
-                self.assertEqual(reason.nearest, {given: offer})
+                self.assertEqual(reason.offer, {given: offer})
                 self.assertIn("stays open or falls flat", str(reason))
 
     def test_a_hair_over_flat_is_a_triangle(self) -> None:
@@ -237,15 +237,15 @@ class Refused(unittest.TestCase):
         for problem_id in ("triangles/side-two-angles", "triangles/perimeter-base-angles"):
             reason = refusal(problem_id, left_angle=100, right_angle=80)
             self.assertIn("leave nothing of 180°", str(reason))
-            self.assertEqual(reason.nearest, {"right_angle": "79.99"})
-        self.assertEqual(refusal("triangles/circumradius-two-angles", angle_a=100, angle_b=90).nearest, {"angle_b": "79.99"})
+            self.assertEqual(reason.offer, {"right_angle": "79.999"})
+        self.assertEqual(refusal("triangles/circumradius-two-angles", angle_a=100, angle_b=90).offer, {"angle_b": "79.999"})
 
     def test_a_leg_as_long_as_the_hypotenuse(self) -> None:
-        self.assertEqual(refusal("triangles/hypotenuse-leg", hypotenuse=79, leg=79).nearest, {"leg": "78.999"})
+        self.assertEqual(refusal("triangles/hypotenuse-leg", hypotenuse=79, leg=79).offer, {"leg": "78.999"})
 
     def test_parts_that_do_not_close(self) -> None:
         reason = refusal("triangles/perimeter-in-ratio", part_a=1, part_b=2, part_c=3)
-        self.assertEqual(reason.nearest, {"part_c": "2.999"})
+        self.assertEqual(reason.offer, {"part_c": "2.999"})
 
 
 class Slips(unittest.TestCase):

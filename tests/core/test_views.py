@@ -332,7 +332,7 @@ class Words(unittest.TestCase):
 class Tables(unittest.TestCase):
     def test_points_go_out_and_come_in_again(self) -> None:
         text = write_points(solved("space/dihedral-angle").points)
-        self.assertTrue(text.startswith("name,x,front,above\nA,10,12,16\n"))
+        self.assertTrue(text.startswith("name,x,front,above\r\nA,10,12,16\r\n"))
         problem = catalogue.problem("space/dihedral-angle")
         again = problem.read(as_givens(problem, read_points(text)))
         self.assertEqual(found(certify(problem, again, problem.methods[0])), found(solved("space/dihedral-angle")))

@@ -20,7 +20,8 @@ from wisecompass.folio.cells import Cells
 from wisecompass.folio.dimensions import expanded, free_share
 from wisecompass.folio.layout import arrange
 from wisecompass.folio.page import Title, compose
-from wisecompass.folio.paper import SCALES, Paper, scale_text, text_width
+from wisecompass.folio.paper import Paper, text_width
+from wisecompass.folio.scales import SCALES, WITH_BETWEEN, scale_text
 
 
 class Words(unittest.TestCase):
@@ -76,9 +77,15 @@ class Scales(unittest.TestCase):
         ):
             self.assertEqual(scale_text(value), text)
 
-    def test_reductions_mirror_enlargements(self) -> None:
-        self.assertEqual({1 / s for s in SCALES}, set(SCALES))
+    def test_they_are_those_of_iso_5455(self) -> None:
+        usual = {Fraction(step) * 10**power for power in range(3) for step in (1, 2, 5)} | {Fraction(1000)}
+        self.assertEqual({s for s in SCALES if s >= 1}, usual)
+        self.assertLessEqual({1 / s for s in usual}, set(SCALES))
         self.assertEqual(list(SCALES), sorted(SCALES, reverse=True))
+        self.assertTrue({Fraction(5, 2), Fraction(2, 3)} <= set(WITH_BETWEEN))
+        for scale in SCALES:
+            digits = str(max(scale, 1 / scale))
+            self.assertIn(digits.rstrip("0"), ("1", "2", "5"))
 
     def test_lettering_grows_with_the_sheet_up_to_a_limit(self) -> None:
         sizes = [Paper(size).lettering for size in ("A4", "A3", "A2", "A1", "A0")]
@@ -105,10 +112,12 @@ class Arranging(unittest.TestCase):
 
     def test_the_largest_scale_that_fits_is_taken(self) -> None:
         self.boxes(self.block("", 100, 60))
-        self.assertEqual(self.scale, Fraction(5, 2))
+        self.assertEqual(self.scale, 2)
         self.boxes(self.block("", 260, 170))
         self.assertEqual(self.scale, 1)
         self.boxes(self.block("", 270, 170))
+        self.assertEqual(self.scale, Fraction(1, 2))
+        self.boxes(self.block("", 270, 170), scales=WITH_BETWEEN)
         self.assertEqual(self.scale, Fraction(2, 3))
 
     def test_blocks_lie_in_the_room_and_apart(self) -> None:

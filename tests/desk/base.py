@@ -18,6 +18,7 @@ from wisecompass.desk.session import Session
 from wisecompass.desk.theme import load_fonts
 from wisecompass.desk.window import DeskWindow
 from wisecompass.folio import store
+from wisecompass.folio.drafts import Drafts
 
 PLACES = {
     figure.problem: (s, f)
@@ -38,7 +39,8 @@ class DeskTest(unittest.TestCase):
         self.folder = Path(folder.name)
         self.settings = QSettings(str(self.folder / "desk.ini"), QSettings.Format.IniFormat)
         self.session = Session(store.sample())
-        self.window = DeskWindow(self.session, self.settings)
+        self.drafts = Drafts(self.folder / "drafts")
+        self.window = DeskWindow(self.session, self.settings, self.drafts)
         self.addCleanup(self._close)
         self.window.show()
         self.window.activateWindow()

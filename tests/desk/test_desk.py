@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QWidget
 
 from tests.desk.base import PLACES, DeskTest
 from wisecompass.desk.session import Session
+from wisecompass.desk.start import left_open
 from wisecompass.desk.window import DeskWindow
 from wisecompass.drafting import marks
 from wisecompass.folio import store
@@ -293,7 +294,12 @@ class UndoRedo(DeskTest):
         before = self.session.folio
         self.type_into("angle", "105")
         self.type_into("radius", "40")
-        self.assertEqual(self.session.undo_stack.count(), 2)
+        self.session.undo()
+        self.assertEqual(self.session.figure.givens, {"angle": "105", "radius": "18.5"})
+        self.session.undo()
+        self.assertEqual(self.session.folio, before)
+        self.session.redo()
+        self.session.redo()
         self.press(Qt.Key.Key_Z, CTRL)
         self.window.undo_action.trigger()
         self.window.undo_action.trigger()
@@ -340,34 +346,31 @@ class Folios(DeskTest):
             self.assertIs(self.session.folio, before)
         path.write_text(json.dumps({"format": "wise-compass folio", "version": 1, "work": "w", "sheets": []}))
         self.window.open(path)
-        self.assertIn("no sheet with a figure", self.window.notice_label.text())
+        self.assertIn("has no sheet", self.window.notice_label.text())
 
     def test_saving_where_nothing_can_be_written_says_so(self) -> None:
         self.assertFalse(self.window.save_to(self.folder / "no" / "x.folio.json"))
         self.assertIn("cannot be written", self.window.notice_label.text())
 
     def test_unsaved_work_comes_back_with_the_next_start(self) -> None:
-        from wisecompass.desk.start import _left_open
-
         self.turn_to("tangency/arc-two-lines")
         self.type_into("angle", "99")
         self.window.close()
-        again = _left_open(None, self.settings)
+        again = left_open(None, self.settings, self.drafts)
         assert again is not None
+        self.assertTrue(again.changed)
         self.assertEqual(again.folio.sheets[1].figures[0].givens["angle"], "99")
 
     def test_the_last_folio_opens_again(self) -> None:
-        from wisecompass.desk.start import _left_open
-
-        self.assertIsNone(_left_open(None, self.settings))
+        self.assertIsNone(left_open(None, self.settings, self.drafts))
         path = self.folder / "mine.folio.json"
         self.window.save_to(path)
         self.window.close()
-        again = _left_open(None, self.settings)
+        again = left_open(None, self.settings, self.drafts)
         assert again is not None
         self.assertEqual(again.path, path)
         path.write_text("{")
-        self.assertIsNone(_left_open(None, self.settings))
+        self.assertIsNone(left_open(None, self.settings, self.drafts))
 
     def test_the_window_remembers_its_size_and_the_dark(self) -> None:
         self.window.resize(self.window.minimumSizeHint().width() + 6, 712)
@@ -396,9 +399,9 @@ class Folios(DeskTest):
 class HandOver(DeskTest):
     def wait(self) -> str:
         deadline = time.monotonic() + 60
-        while self.window.job is not None and time.monotonic() < deadline:
+        while self.window.exporter is not None and time.monotonic() < deadline:
             QTest.qWait(10)
-        self.assertIsNone(self.window.job)
+        self.assertIsNone(self.window.exporter)
         return self.window.notice_label.text()
 
     def test_every_kind_of_file(self) -> None:
@@ -490,7 +493,7 @@ class KeyboardAlone(DeskTest):
             self.press(Qt.Key.Key_Right)
         self.assertEqual(self.window.strip.setting(), "20 mm")
         path: Path = self.folder / "kept.folio.json"
-        self.session.path = path
+        self.window.save_to(path)
         self.press(Qt.Key.Key_S, CTRL)
         self.assertEqual(store.load(path).sheets[1].figures[0].givens, {"angle": "60", "radius": "20"})
         self.press(Qt.Key.Key_PageDown, CTRL)

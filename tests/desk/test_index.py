@@ -10,6 +10,7 @@ from PySide6.QtTest import QTest
 
 from tests.desk.base import DeskTest
 from wisecompass import catalogue
+from wisecompass.desk.index import PLACE
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
@@ -21,8 +22,8 @@ class IndexAndSearch(DeskTest):
         texts = [item.text(0) for item in index._items()]
         for problem_id in catalogue.ids():
             self.assertIn(catalogue.problem(problem_id).title, texts)
-        self.assertIn("5 Tinsmith", [heading.text(0) for heading in index._headings])
-        signs = [item.icon(0) for item in index._items() if item.data(0, int(Qt.ItemDataRole.UserRole)) is None]
+        self.assertIn("BM-06  5 Tinsmith", [heading.text(0) for heading in index._headings])
+        signs = [item.icon(0) for item in index._items() if item.data(0, PLACE) is None]
         self.assertTrue(all(not sign.isNull() for sign in signs))
 
     def test_search_by_any_word_and_enter_opens(self) -> None:
@@ -47,7 +48,7 @@ class IndexAndSearch(DeskTest):
 
     def test_the_name_of_a_sheet_finds_its_figures(self) -> None:
         self.window.index.filter("tinsmith")
-        self.assertEqual([i.text(0) for i in self.window.index._items() if not i.isHidden()], ["Rectangle to rectangle"])
+        self.assertEqual([i.text(0) for i in self.window.index._items() if not i.isHidden()], ["hopper"])
 
     def test_nothing_found_shows_nothing(self) -> None:
         self.window.index.search.setText("zeppelin")
@@ -61,7 +62,7 @@ class IndexAndSearch(DeskTest):
         self.session.set_problem("pictorial/box")
         self.assertEqual(len(self.session.folio.sheets), 2)
         self.assertEqual(self.session.figure.problem, "pictorial/box")
-        self.session.undo_stack.undo()
+        self.session.undo()
         self.assertEqual(len(self.session.folio.sheets), 1)
         self.assertEqual(self.session.figure.problem, "polygons/regular-from-side")
 

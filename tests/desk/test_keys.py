@@ -12,7 +12,6 @@ from PySide6.QtTest import QTest
 from tests.desk.base import DeskTest
 from wisecompass.desk import session as desk_session
 from wisecompass.folio.page import final
-from wisecompass.judgement.worth import judge
 
 
 class AKey(DeskTest):
@@ -88,20 +87,21 @@ class TheRest(DeskTest):
         self.session.settle()
         best = self.session.worths[0]
         self.assertTrue(best.best)
-        judged: list[str] = []
+        heard: list[str] = []
+        take = self.session._take
         self.session.set_given("major", str(float(self.session.given_text("major")) + 2))
-        with patch.object(desk_session, "judge", lambda p, t, m: (judged.append(m.name), judge(p, t, m))[1]):
+        with patch.object(self.session, "_take", lambda kind, body: (heard.append(kind), take(kind, body))):
             self.session.rest.begin()
-            for _ in range(4):
+            for _ in range(6):
                 self.session.rest.go_on()
-            self.assertEqual(len(judged), 1)
+            self.assertEqual(heard, ["proof", "advice", "closed", "worth"])
             self.assertTrue(self.session.rest.waiting)
             self.session.set_given("major", str(float(self.session.given_text("major")) + 2))
-            self.assertEqual(len(judged), 1, "the key puts the others off")
+            self.assertEqual(len(heard), 4, "the key puts the others off")
             self.session.settle()
-        names = [method.name for method in self.session.problem.methods]
-        self.assertEqual(judged, [names[0], *names])
-        self.assertEqual({one.method.name for one in self.session.worths}, set(names))
+        names = {method.name for method in self.session.problem.methods}
+        self.assertEqual(heard[4:], ["proof", "advice", "closed", *["worth"] * len(names)])
+        self.assertEqual({one.method.name for one in self.session.worths}, names)
         self.assertTrue(self.session.worths[0].best)
 
     def test_letters_come_before_the_proof_and_not_with_it(self) -> None:

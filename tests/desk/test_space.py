@@ -204,7 +204,7 @@ class Tables(SpaceTest):
         self.window.export("points", path)
         for _ in range(200):
             QTest.qWait(20)
-            if self.window.job is None:
+            if self.window.exporter is None:
                 break
         lines = path.read_text().splitlines()
         self.assertEqual(lines[0], "name,x,front,above")

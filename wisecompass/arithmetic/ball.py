@@ -1,12 +1,17 @@
-"""Balls: midpoint and proved radius (python-flint's ``arb``)."""
+"""Balls: midpoint and proved radius (python-flint's ``arb``).
+
+The library keeps one precision for the whole process. ``precision`` is the only door to it: whoever is inside has it to
+himself, other threads wait, and everybody leaves it as it was. What is reckoned outside has ``WORKING_BITS``.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
 from fractions import Fraction
+from threading import RLock
 
-from flint import acb, arb, ctx
+from flint import acb, arb, ctx, fmpq
 
 from wisecompass.arithmetic.undecided import Undecided
 
@@ -15,16 +20,34 @@ WORKING_BITS = 160
 
 ctx.prec = WORKING_BITS
 
+_DOOR = RLock()
+
 
 @contextmanager
-def precision(bits: int) -> Iterator[None]:
-    """Run the body with balls of ``bits`` binary digits."""
-    before = ctx.prec
-    ctx.prec = bits
-    try:
-        yield
-    finally:
-        ctx.prec = before
+def precision(bits: int = WORKING_BITS) -> Iterator[None]:
+    """Run the body with balls of ``bits`` binary digits, alone of all threads."""
+    with _DOOR:
+        before = ctx.prec
+        ctx.prec = bits
+        try:
+            yield
+        finally:
+            ctx.prec = before
+
+
+def bits() -> int:
+    """The precision in force."""
+    return int(ctx.prec)
+
+
+def number(value: int | Fraction) -> arb:
+    """The ball about an exact number, at the precision in force."""
+    return arb(value) if isinstance(value, int) else arb(fmpq(value.numerator, value.denominator))
+
+
+def about(middle: Fraction, radius: Fraction) -> arb:
+    """The ball of a middle and a radius."""
+    return arb(number(middle), number(radius))
 
 
 def sqrt(x: arb) -> arb:
@@ -98,7 +121,20 @@ def sign_of(x: arb) -> int:
     return int(x > 0) - int(x < 0)
 
 
+def is_zero(x: arb) -> bool:
+    return bool(x.is_zero())
+
+
 def middle(x: arb) -> Fraction:
     """The middle of a ball, exactly."""
-    mantissa, exponent = x.mid().man_exp()
+    return _fraction(x.mid())
+
+
+def radius(x: arb) -> Fraction:
+    """The radius of a ball, exactly."""
+    return _fraction(x.rad())
+
+
+def _fraction(x: arb) -> Fraction:
+    mantissa, exponent = x.man_exp()
     return Fraction(int(mantissa)) * Fraction(2) ** int(exponent)

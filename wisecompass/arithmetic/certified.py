@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from collections.abc import Callable, Sequence
 from fractions import Fraction
-from typing import TypeVar, cast
+from typing import TYPE_CHECKING, TypeVar, cast
 
 from wisecompass.arithmetic.number import Number, sign_of
 from wisecompass.arithmetic.systems import BALL, EXACT, RATIONAL, Arithmetic
@@ -13,6 +13,9 @@ from wisecompass.arithmetic.undecided import Undecided
 
 MOST_BITS = 2560
 """Two numbers that agree to 770 digits and were typed by hand are the same number."""
+
+if TYPE_CHECKING:
+    from flint import arb
 
 T = TypeVar("T")
 
@@ -65,3 +68,34 @@ def with_enough_bits(run: Callable[[], T], accept: Callable[[T], bool], bits: in
             if bits * 2 > MOST_BITS:
                 raise
         bits *= 2
+
+
+def bisected(f: Callable[[float], float], low: float, high: float) -> float:
+    """A root in floats between two places where ``f`` has different signs, below zero at ``low``."""
+    for _ in range(60):
+        middle = (low + high) / 2
+        low, high = (middle, high) if f(middle) < 0 else (low, middle)
+    return low
+
+
+def enclosed_root(near: float, f: Callable[[Number], Number], slope: Callable[[Number], Number]) -> Number:
+    """A ball that holds a root of ``f`` near a float, by Newton's method on balls: what a step maps into itself holds one
+    (Krawczyk). ``f`` takes balls; exact numbers raise TypeError like every irrational function.
+
+    Raises:
+        Undecided: no ball about the float maps into itself.
+    """
+    from wisecompass.arithmetic import ball
+
+    found = ball.about(Fraction(near), Fraction(1, 2**30))
+    for turn in range(24):
+        middle = ball.number(ball.middle(found))
+        step = cast("arb", middle - f(cast("Number", middle)) / slope(cast("Number", found)))
+        if not found.contains(step):
+            if turn == 0:
+                raise Undecided("a root has no enclosure")
+            break
+        if ball.radius(step) * 2 > ball.radius(found):
+            return cast("Number", step)
+        found = step
+    return cast("Number", found)

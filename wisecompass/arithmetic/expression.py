@@ -11,14 +11,23 @@ from fractions import Fraction
 from functools import cached_property
 from typing import Any, TypeAlias
 
-from wisecompass.arithmetic.number import Number, pi_times, sqrt
-from wisecompass.arithmetic.systems import EXACT, Arithmetic
+from wisecompass.arithmetic.number import Number, is_zero, pi_times, sign_of, sqrt
+from wisecompass.arithmetic.systems import BALL, EXACT, Arithmetic
 
 LONGEST = 80
 """Characters in a typed number; more is a paste gone wrong."""
 
 MOST_DIGITS = 40
 DEEPEST = 24
+
+MOST_BITS_GIVEN = 1100
+"""Binary digits of a number that did not come from a keyboard: every double has fewer."""
+
+DECIDED_BITS = 2560
+"""With so many binary digits it is decided whether a typed number is finite."""
+
+QUOTED = 60
+"""Characters of what somebody typed that a sentence gives back."""
 
 UNITS: dict[str, Fraction] = {
     "mm": Fraction(1),
@@ -54,13 +63,18 @@ class Expression:
     default_unit: str | None = None
 
     def evaluate(self, arithmetic: Arithmetic) -> Number:
-        """The value in ``arithmetic``, in mm or degrees.
+        """The value in ``arithmetic``, in mm or degrees: finite, since it was decided when it was read. In floats and
+        hands an irrational one is the double nearest to it, not what rounding makes of its parts.
 
         Raises:
-            Unreadable: division by zero, or the root of a negative number.
+            TypeError: an irrational value in an exact arithmetic.
         """
         exact = self.fraction()
-        return _value(self.tree, arithmetic) if exact is None else arithmetic.number(exact)
+        if exact is not None:
+            return arithmetic.number(exact)
+        if arithmetic.name in ("plain", "hand"):
+            return arithmetic.number(self._nearest)
+        return _value(self.tree, arithmetic)
 
     def fraction(self) -> Fraction | None:
         """The exact value when it is rational, else None."""
@@ -73,6 +87,14 @@ class Expression:
         except TypeError:
             return None
         return value if isinstance(value, Fraction) else None
+
+    @cached_property
+    def _nearest(self) -> Fraction:
+        """An irrational value as the fraction of the double nearest to it."""
+        from wisecompass.arithmetic import ball
+
+        with ball.precision(DECIDED_BITS):
+            return Fraction(ball.roughly(_value(self.tree, BALL)))  # type: ignore[arg-type]
 
 
 def read(text: str, default_unit: str | None = None) -> Expression:
@@ -95,13 +117,36 @@ def read(text: str, default_unit: str | None = None) -> Expression:
     if unit_used and UNITS[unit_used] != 1:
         tree = ("*", tree, ("number", UNITS[unit_used]))
     expression = Expression(stripped, tree, unit, default_unit)
-    expression.fraction()  # finds a division by zero at once
+    if expression.fraction() is None:  # which finds a division by zero at once
+        _require_finite(tree)
     return expression
 
 
 def one_line(text: str) -> str:
     """Typed text fit to be quoted in a sentence: no line breaks, nothing that does not print."""
     return "".join(c if c.isprintable() else "?" for c in " ".join(text.split()))
+
+
+def quoted(text: object, most: int = QUOTED) -> str:
+    """What somebody brought, fit to be given back in a sentence: one line of at most so many characters."""
+    said = one_line(text if isinstance(text, str) else _written(text))
+    return said if len(said) <= most else f"{said[: most - 1]}…"
+
+
+def _written(value: object) -> str:
+    """A value as text; a whole number too long to be written out is told by its length."""
+    try:
+        return str(value)
+    except ValueError:
+        return "a number of thousands of digits"
+
+
+def with_unit(text: str, unit: str) -> str:
+    """Typed text with a unit written after it where it has none; what cannot be read stays as it is."""
+    try:
+        return text if read(text).unit else f"{text.strip()} {unit}"
+    except Unreadable:
+        return text
 
 
 def of(value: int | float | Fraction | str) -> Expression:
@@ -115,7 +160,9 @@ def of(value: int | float | Fraction | str) -> Expression:
     try:
         exact = Fraction(repr(value)) if isinstance(value, float) else Fraction(value)
     except (ValueError, OverflowError, TypeError):
-        raise Unreadable(f"{value!r} is not a number") from None
+        raise Unreadable(f"{quoted(value)} is not a number") from None
+    if max(exact.numerator.bit_length(), exact.denominator.bit_length()) > MOST_BITS_GIVEN:
+        raise Unreadable(f"the number has more than {MOST_DIGITS} digits")
     text = repr(value) if isinstance(value, float) and "e" not in repr(value) else str(exact)
     return Expression(text[:-2] if text.endswith(".0") else text, ("number", exact))
 
@@ -128,7 +175,7 @@ class _Parser:
         while position < len(text):
             match = _TOKEN.match(text, position)
             if match is None:
-                raise Unreadable(f"“{text[position:].strip()[:12]}” is not part of a number")
+                raise Unreadable(f"“{quoted(text[position:], 12)}” is not part of a number")
             kind = str(match.lastgroup)
             token = match.group(kind)
             self.tokens.append((kind, _ALIAS.get(token, token)))
@@ -144,7 +191,7 @@ class _Parser:
             if kind == "word" and token in UNITS and self.at == len(self.tokens) - 1:
                 unit = token
             else:
-                raise Unreadable(f"“{token}” is out of place in “{self.text}”")
+                raise Unreadable(f"“{token}” is out of place in “{quoted(self.text)}”")
         return tree, unit
 
     def peek(self) -> str:
@@ -175,7 +222,7 @@ class _Parser:
 
     def factor(self) -> Tree:
         if self.at >= len(self.tokens):
-            raise Unreadable(f"“{self.text}” breaks off")
+            raise Unreadable(f"“{quoted(self.text)}” breaks off")
         kind, token = self.tokens[self.at]
         self.at += 1
         if kind == "number":
@@ -193,7 +240,7 @@ class _Parser:
         if token == "(":
             tree = self.sum()
             if self.take() != ")":
-                raise Unreadable(f"a bracket is not closed in “{self.text}”")
+                raise Unreadable(f"a bracket is not closed in “{quoted(self.text)}”")
             return tree
         raise Unreadable(f"“{token}” is not a number")
 
@@ -214,16 +261,46 @@ def _decimal(token: str) -> Fraction:
     return Fraction(token.replace(",", ".").rstrip("."))
 
 
+def _require_finite(tree: Tree) -> None:
+    """Decide in balls that a number which is no fraction is finite and real.
+
+    Raises:
+        Unreadable: it divides by zero or takes the root of a negative number, or no ball can tell that it does not.
+    """
+    from wisecompass.arithmetic import ball
+
+    with ball.precision(DECIDED_BITS):
+        _finite(tree)
+
+
+def _finite(tree: Tree) -> Number:
+    """The ball of a tree, each division and root decided on the way."""
+    head = tree[0]
+    if head == "number":
+        return BALL.number(tree[1])
+    parts = [_finite(part) for part in tree[1:]]
+    if head == "/" and sign_of(parts[1]) == 0:
+        raise Unreadable("it divides by zero, or by what cannot be told from zero")
+    if head == "sqrt" and sign_of(parts[0]) < 1 and not is_zero(parts[0]):
+        below = sign_of(parts[0]) < 0
+        raise Unreadable(f"it takes the root of {'a negative number' if below else 'what cannot be told from zero'}")
+    return _worked(head, parts)
+
+
 def _value(tree: Tree, arithmetic: Arithmetic) -> Number:
     head = tree[0]
     if head == "number":
         return arithmetic.number(tree[1])
-    first = _value(tree[1], arithmetic)
+    return _worked(head, [_value(part, arithmetic) for part in tree[1:]])
+
+
+def _worked(head: str, parts: list[Number]) -> Number:
+    """One operation on numbers of any arithmetic."""
     if head == "sqrt":
-        return sqrt(first)
+        return sqrt(parts[0])
     if head == "pi":
-        return pi_times(first)
-    second = _value(tree[2], arithmetic)
+        return pi_times(parts[0])
+    first, second = parts
     if head == "+":
         return first + second
     if head == "-":

@@ -72,3 +72,7 @@ def roughly(x: Hands) -> float:
 def sign_of(x: Hands) -> int:
     middle = roughly(x)
     return (middle > 0) - (middle < 0)
+
+
+def is_zero(x: Hands) -> bool:
+    return not x.any()

@@ -149,3 +149,8 @@ def roughly(x: Number) -> float:
 def sign_of(x: Number) -> int:
     """-1, 0 or 1 for a float, a ball or (by its middle hand) an array; 0 also for a ball that holds zero."""
     return int(_room(x).sign_of(x))
+
+
+def is_zero(x: Number) -> bool:
+    """Whether a number is zero and nothing else: a ball that only holds zero is not."""
+    return bool(_room(x).is_zero(x))

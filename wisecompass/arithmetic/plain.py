@@ -77,3 +77,7 @@ def roughly(x: float) -> float:
 
 def sign_of(x: float) -> int:
     return (x > 0) - (x < 0)
+
+
+def is_zero(x: float) -> bool:
+    return x == 0.0

@@ -31,11 +31,9 @@ class _Ball(Arithmetic):
     name = "ball"
 
     def number(self, value: int | Fraction) -> Number:
-        from flint import arb, fmpq
+        from wisecompass.arithmetic import ball  # which sets the precision before the first ball is made
 
-        if isinstance(value, int):
-            return cast("Number", arb(value))
-        return cast("Number", arb(fmpq(value.numerator, value.denominator)))
+        return cast("Number", ball.number(value))
 
 
 class _Exact(Arithmetic):

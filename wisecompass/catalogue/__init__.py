@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from importlib import import_module
 
-from wisecompass.arithmetic.expression import one_line
+from wisecompass.arithmetic.expression import quoted
 from wisecompass.drafting.errors import Unknown
 from wisecompass.drafting.problem import Problem
 
@@ -121,7 +121,7 @@ def problem(problem_id: str) -> Problem:
         import difflib
 
         close = difflib.get_close_matches(problem_id, ids(), 1, 0.4) or ids()[:1]
-        raise Unknown(f"there is no problem “{one_line(problem_id)[:60]}”; did you mean {close[0]}?")
+        raise Unknown(f"there is no problem “{quoted(problem_id)}”; did you mean {close[0]}?")
     module = import_module(f"{__name__}.{family}.{name.replace('-', '_')}")
     found: Problem = module.PROBLEM
     return found

@@ -258,6 +258,12 @@ class Brief(QWidget):
         _clear(self.sentence_flow)
         _clear(self.method_flow)
         self.fields, self.tails, self.tags = {}, {}, []
+        if self.session.empty:
+            self._worded = ""
+            self._words("Nothing stands on this sheet yet. Pick a problem at the left, or search with Ctrl+K.")
+            self.show_worths()
+            self.refresh()
+            return
         givens = {item.name: item for item in self.session.problem.given_list}
         self._worded = self.session.conventions.worded(self.session.problem.brief)
         for piece in re.split(r"(\{\w+\}[.,;:]?)", self._worded):
@@ -274,8 +280,8 @@ class Brief(QWidget):
         self.show_worths()
         self.refresh()
 
-    def first_field(self) -> QWidget:
-        return next(iter(self.fields.values()))
+    def first_field(self) -> QWidget | None:
+        return next(iter(self.fields.values()), None)
 
     def _words(self, text: str) -> None:
         for word in text.split(" "):
@@ -317,7 +323,8 @@ class Brief(QWidget):
 
     def refresh(self) -> None:
         """Follow the session: numbers as typed, those that do not work underlined, the reason below."""
-        if self._worded != self.session.conventions.worded(self.session.problem.brief):
+        brief = "" if self.session.empty else self.session.conventions.worded(self.session.problem.brief)
+        if self._worded != brief:
             self.rebuild()
             return
         troubled = self.session.troubled_givens()
@@ -354,6 +361,8 @@ class Brief(QWidget):
     def show_worths(self) -> None:
         """The methods with their worth, the best for these numbers first once they have been judged."""
         self._count_beforehand()
+        if self.session.empty:
+            return
         worths = self.session.worths
         if {one.method.name for one in worths} != {method.name for method in self.session.problem.methods}:
             worths = [Worth(method, "", True) for method in self.session.problem.methods]
@@ -386,7 +395,8 @@ class _Turner(QWidget):
         drawing = self.session.drawing
         count = drawing.solutions if drawing else 1
         show_where(self, count > 1)
-        self.label.setText(f"solution {self.session.figure.solution} of {count}")
+        if not self.session.empty:
+            self.label.setText(f"solution {self.session.figure.solution} of {count}")
 
     def turn(self, way: int) -> None:
         drawing = self.session.drawing

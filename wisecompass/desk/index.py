@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QIcon, QKeyEvent, QPainter, QPen, QPixmap, QResizeEvent
+from PySide6.QtGui import QDropEvent, QGuiApplication, QIcon, QKeyEvent, QPainter, QPen, QPixmap, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QLineEdit, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
 from wisecompass import catalogue
@@ -12,11 +12,12 @@ from wisecompass.desk.session import Session
 from wisecompass.desk.steps import WALKING
 from wisecompass.desk.theme import UNIT, Theme, interface_font
 from wisecompass.drafting import marks
+from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.marks import Mark, bounds, sampled
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Problem
 from wisecompass.drafting.solve import draw
-from wisecompass.folio.document import Figure, Sheet
+from wisecompass.folio import register
 
 SIGN = 30
 """Side of a sign, px."""
@@ -50,6 +51,7 @@ class Index(QWidget):
         self.search.returnPressed.connect(self._open_first)
         self.tree = _Tree()
         self.tree.activated_item.connect(self._open)
+        self.tree.dropped.connect(self._move)
         column.addWidget(self.search)
         column.addWidget(self.tree)
         self._waiting: list[QTreeWidgetItem] = []
@@ -70,8 +72,10 @@ class Index(QWidget):
         self.tree.clear()
         self._headings = []
         for s, sheet in enumerate(self.session.folio.sheets):
-            heading = self._heading(sheet.name)
+            heading = self._heading(f"{sheet.number}  {sheet.name}".strip())
             heading.setToolTip(0, f"{self.session.folio.work}  {sheet.number}  {sheet.name}")
+            heading.setData(0, PLACE, (s, 0))
+            heading.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsDropEnabled)
             for f, figure in enumerate(sheet.figures):
                 item = QTreeWidgetItem(heading)
                 item.setData(0, PLACE, (s, f))
@@ -92,9 +96,9 @@ class Index(QWidget):
         self.mark_current()
 
     def name_figures(self) -> None:
-        """Call each figure by its problem and, beside others of the same problem, by the given that differs."""
+        """Call each figure by its name."""
         sheets = self.session.folio.sheets
-        names = {(s, f): name for s, sheet in enumerate(sheets) for f, name in enumerate(figure_names(sheet))}
+        names = {(s, f): figure.name for s, sheet in enumerate(sheets) for f, figure in enumerate(sheet.figures)}
         for item in (item for heading in self._headings[: len(sheets)] for item in _children(heading)):
             place = item.data(0, PLACE)
             if place is not None and item.text(0) != (name := names.get(tuple(place), "")):
@@ -143,8 +147,9 @@ class Index(QWidget):
             self._draw_a_sign()
 
     def mark_current(self) -> None:
-        """Select the sheet in hand."""
-        for item in self._items():
+        """Select the figure in hand, or the sheet where nothing stands on it."""
+        headings = self._headings[: len(self.session.folio.sheets)] if self.session.empty else []
+        for item in (*headings, *self._items()):
             if item.data(0, PLACE) is not None and tuple(item.data(0, PLACE)) == self.session.place:
                 self.tree.setCurrentItem(item)
 
@@ -188,16 +193,28 @@ class Index(QWidget):
             self._open(hits[0])
 
     def _open(self, item: QTreeWidgetItem) -> None:
+        """Turn to a figure or a sheet; put a problem on the sheet in hand, with Shift on a new one."""
         place = item.data(0, PLACE)
         if place is not None:
             self.session.turn_to(*place)
         elif item.data(0, PROBLEM_ID) is not None:
-            self.session.set_problem(item.data(0, PROBLEM_ID))
+            shift = QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier
+            try:
+                self.session.add_problem(item.data(0, PROBLEM_ID), new_sheet=bool(shift))
+            except WiseCompassError as reason:
+                self.session.noticed.emit(str(reason))
+                return
         else:
             return
         if self.search.text():
             self.search.clear()
         self.opened.emit()
+
+    def _move(self, taken: tuple[int, int], to: tuple[int, int]) -> None:
+        """A figure that was dragged goes before the one that it was dropped on, or to the end of a sheet."""
+        down = taken[0] == to[0] and taken[1] < to[1]  # what stood before it moves up
+        folio, place = register.move_figure(self.session.folio, taken, (to[0], to[1] - down))
+        self.session.change(folio, place, "figure moved")
 
 
 def _children(heading: QTreeWidgetItem) -> list[QTreeWidgetItem]:
@@ -209,9 +226,13 @@ class _Tree(QTreeWidget):
     """A tree whose items open on a click or on Enter."""
 
     activated_item = Signal(QTreeWidgetItem)
+    dropped = Signal(object, object)
+    """The place of the figure that was dragged, and the place that it goes to."""
 
     def __init__(self) -> None:
         super().__init__()
+        self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
+        self.setContextMenuPolicy(Qt.ContextMenuPolicy.ActionsContextMenu)
         self.setHeaderHidden(True)
         self.setRootIsDecorated(False)
         self.setIndentation(6)
@@ -221,6 +242,19 @@ class _Tree(QTreeWidget):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.itemClicked.connect(lambda item, _: self.activated_item.emit(item))
+
+    def dropEvent(self, event: QDropEvent) -> None:  # noqa: N802
+        self.drop(self.currentItem(), self.itemAt(event.position().toPoint()))
+        event.setDropAction(Qt.DropAction.IgnoreAction)
+        event.accept()
+
+    def drop(self, taken: QTreeWidgetItem | None, target: QTreeWidgetItem | None) -> None:
+        """A figure let go on another figure or on a sheet; anything else stays where it is."""
+        if taken is None or target is None or taken.parent() is None:
+            return
+        place, to = taken.data(0, PLACE), target.data(0, PLACE)
+        if place is not None and to is not None and target is not taken:
+            self.dropped.emit(tuple(place), tuple(to) if target.parent() is not None else (to[0], target.childCount()))
 
     def resizeEvent(self, event: QResizeEvent) -> None:  # noqa: N802
         super().resizeEvent(event)
@@ -234,20 +268,6 @@ class _Tree(QTreeWidget):
             event.ignore()
         else:
             super().keyPressEvent(event)
-
-
-def figure_names(sheet: Sheet) -> list[str]:
-    """What the figures of a sheet are called in a list under its name."""
-    return [_plain_name(figure.problem) + _own(figure, sheet) for figure in sheet.figures]
-
-
-def _own(figure: Figure, sheet: Sheet) -> str:
-    """The value of the first given in which a figure differs from another of the same problem on its sheet."""
-    others = [one for one in sheet.figures if one.problem == figure.problem and one is not figure]
-    for name, value in figure.givens.items():
-        if any(one.givens.get(name, value) != value for one in others):
-            return f" · {name.replace('_', ' ')} {value}"
-    return ""
 
 
 def _plain_name(problem_id: str) -> str:

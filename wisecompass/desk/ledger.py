@@ -6,6 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import Enum
+from fractions import Fraction
 from html import escape
 from typing import TYPE_CHECKING
 
@@ -18,8 +19,9 @@ from wisecompass.desk.measure import Measured
 from wisecompass.desk.session import Session
 from wisecompass.desk.steps import WALKING
 from wisecompass.desk.theme import UNIT, Theme, interface_font
+from wisecompass.drafting.answers import Answer, bound_text, printed, unproved
 from wisecompass.drafting.conventions import Units
-from wisecompass.drafting.solve import Answer, plain_value
+from wisecompass.drafting.solve import plain_value
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import measured, number_text, spoken
 
@@ -55,13 +57,20 @@ class Row:
         return " ".join(part for part in (self.left, self.right, self.below) if part)
 
 
-def power_text(bound: float) -> str:
-    """A bound as ``3·10⁻⁴⁶``."""
+def power_text(bound: Fraction) -> str:
+    """A bound as ``3·10⁻⁴⁶``, rounded up."""
     if bound == 0:
         return "0"
-    mantissa, exponent = f"{bound:.0e}".split("e")
-    raised = str(int(exponent)).translate(str.maketrans("-0123456789", "⁻⁰¹²³⁴⁵⁶⁷⁸⁹"))
+    mantissa, exponent = bound_text(bound, 1).split("e")
+    raised = exponent.translate(str.maketrans("-0123456789", "⁻⁰¹²³⁴⁵⁶⁷⁸⁹"))
     return f"{mantissa}·10{raised}"
+
+
+def proof_text(answer: Answer, bound: Fraction) -> str:
+    """How sure the number is as it stands there."""
+    if bound == 0 and answer.proved:
+        return "exact"
+    return f"{'proved' if answer.proved else 'numerical'} ± {power_text(bound)}"
 
 
 def answer_row(answer: Answer, units: Units = Units.MM) -> Row:
@@ -71,23 +80,21 @@ def answer_row(answer: Answer, units: Units = Units.MM) -> Row:
         return Row(RowKind.ANSWER, name, "none", "there is none for these numbers", "none")
     if isinstance(answer.value, list):
         point = answer.kind is Kind.POINT
-        shown = ", ".join(measured(value, "mm", units, 2 if point else 1).split(" ")[0] for value in answer.value)
-        proof = "exact" if answer.bound == 0 else f"proved ± {power_text(answer.bound)}"
+        texts, bound = printed(answer, units, 2 if point else 1)
+        shown = ", ".join(text.split(" ")[0] for text in texts)
+        proof = f"{proof_text(answer, bound)}" if answer.balls else ""
         below = f"x, in front, above; {proof}" if point else shown
         head = f"({shown})" if point else f"{len(answer.value)} of them"
         return Row(RowKind.ANSWER, name, head, below, ", ".join(map(repr, answer.value)))
     if not isinstance(answer.value, float):
         shown = {True: "yes", False: "no"}.get(answer.value, str(answer.value)) if isinstance(answer.value, bool) else ""
         return Row(RowKind.ANSWER, name, shown or str(answer.value), "", str(answer.value))
-    value = 0.0 if abs(answer.value) <= answer.bound else answer.value
-    shown = measured(value, answer.kind.unit, units, 4)
+    texts, bound = printed(answer, units, 4)
+    shown = texts[0] if texts else measured(answer.value, answer.kind.unit, units, 4)
     in_millimetres = units is Units.MM or not answer.kind.unit.startswith("mm")
     closed = f"= {answer.closed_form.replace('-', '−')}   " if answer.closed_form and in_millimetres else ""
-    if answer.bound == 0 or not answer.proved:
-        proof = "exact" if answer.proved else f"numerical, to {power_text(answer.bound)}"
-    else:
-        proof = f"proved ± {power_text(answer.bound)}"
-    return Row(RowKind.ANSWER, name, shown, closed + proof, repr(value))
+    proof = proof_text(answer, bound) if texts else ""
+    return Row(RowKind.ANSWER, name, shown, closed + proof, repr(answer.value))
 
 
 class LedgerModel(QAbstractListModel):
@@ -271,11 +278,11 @@ class Ledger(QListView):
                 below = "" if check.holds else f"off by {number_text(check.residual, 4)}{unit}"
                 rows.append(Row(RowKind.CHECK, spoken(check.text), below=below, good=check.holds))
             rows += self._slip_rows({answer.name: answer for answer in certificate.answers})
-        elif self._shown_problem == self.session.figure.problem:
+        elif not self.session.empty and self._shown_problem == self.session.figure.problem:
             return  # the proof follows within the blink of an eye; until then the last values stand
         else:
             rows += self._unproved_rows()
-        self._shown_problem = self.session.figure.problem
+        self._shown_problem = "" if self.session.empty else self.session.figure.problem
         self.table.set_rows(rows)
 
     def _slip_rows(self, answers: Mapping[str, Answer]) -> list[Row]:
@@ -309,8 +316,7 @@ class Ledger(QListView):
         for name, kind in drawing.problem.findings.items():
             if name in values:
                 value = values[name]
-                answer = Answer(name, kind, plain_value(value))
-                rows.append(replace(answer_row(answer, self._units), below="being proved"))
+                rows.append(replace(answer_row(unproved(name, kind, plain_value(value)), self._units), below="being proved"))
         return rows
 
     @property
@@ -319,15 +325,10 @@ class Ledger(QListView):
 
     def _measure_rows(self, taken: Measured) -> list[Row]:
         head = Row(RowKind.HEAD, "Measured", taken.names)
-        if taken.note:
+        if taken.answer is None:
             return [head, Row(RowKind.NOTE, taken.note)]
-        closed = f"= {taken.closed_form}   " if taken.closed_form else ""
-        below = f"{closed}proved ± {power_text(taken.bound)}"
-        length = measured(taken.distance, "mm", self._units, 4)
-        rows = [
-            head,
-            Row(RowKind.ANSWER, "distance", length, below, repr(taken.distance)),
-        ]
+        row = answer_row(taken.answer, self._units)
+        rows = [head, row]
         if taken.direction is not None:
             rows.append(Row(RowKind.ANSWER, "direction", f"{number_text(taken.direction, 4)}°", "", repr(taken.direction)))
         return rows

@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
-from importlib import import_module
 from pathlib import Path
-from threading import Thread
 from time import monotonic
 from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
-from PySide6.QtGui import QUndoCommand, QUndoStack
 
 from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import Expression
 from wisecompass.catalogue import problem
+from wisecompass.desk.helper import Helper
 from wisecompass.desk.rest import Rest
 from wisecompass.drafting.conventions import Conventions, Units
 from wisecompass.drafting.errors import BadGiven, Infeasible, WiseCompassError
@@ -23,16 +22,20 @@ from wisecompass.drafting.marks import Dot
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.recorder import Detail
 from wisecompass.drafting.sliding import given_of, nearest, reach
-from wisecompass.drafting.solve import Certificate, Drawing, certify, draw
+from wisecompass.drafting.solve import Certificate, Drawing, draw
+from wisecompass.folio import register
 from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
-from wisecompass.folio.fit import advice
-from wisecompass.folio.page import Page, Title, compose
-from wisecompass.folio.print import read_scale, with_units
-from wisecompass.judgement.worth import Worth, judge, ranked, worths
+from wisecompass.folio.page import Page, blank, compose, title_of
+from wisecompass.folio.print import places_of, with_units
+from wisecompass.folio.register import Place
+from wisecompass.folio.scales import SCALES, WITH_BETWEEN, read_scale
+from wisecompass.folio.work import Work
+from wisecompass.judgement.worth import Worth, ranked, worths
+from wisecompass.service import Judged, Reply, Task, about_figure, refused
 
-LETTER_AFTER, CERTIFY_AFTER, CLOSED_FORMS_AFTER, JUDGE_AFTER = 40, 0, 250, 500
-"""Milliseconds of rest before letters find better places, before the proof is run, before closed forms are looked for and
-before the methods are judged, one at a time; each after what comes before it, so that a key never waits for them all."""
+LETTER_AFTER, ASK_AFTER = 40, 20
+"""Milliseconds of rest before letters find better places, and before the proof, the closed forms and the judgement of the
+methods are asked for."""
 
 MANY_LATER = 310
 """So much later begins the rest of a figure of many steps, whose lines and letters would be in the way of the next key."""
@@ -41,37 +44,8 @@ MANY_STEPS, VERY_MANY_STEPS = 60, 110
 """Of a figure with so many steps the construction lines follow what is typed only in the next pause, of one with very many
 its points and letters too; what is lined in follows each key."""
 
-LOAD_FAIRING_AFTER = 1500
-"""Milliseconds of the first rest before the packages that fair a curve are loaded, so that the first curve need not wait."""
-
 FOLLOW_WITHIN = 0.1
 """Seconds after which the rest of the desk follows even if keys come so fast that there is no time between them."""
-
-
-class _Change(QUndoCommand):
-    """A folio before and after; changes of the same given in a row melt into one."""
-
-    def __init__(self, session: Session, after: Folio, place: tuple[int, int], words: str, melt: str) -> None:
-        super().__init__(words)
-        self.session, self.before, self.after, self.melt = session, session.folio, after, melt
-        self.place_before, self.place_after = session.place, place
-
-    def redo(self) -> None:
-        self.session._adopt(self.after, self.place_after)
-
-    def undo(self) -> None:
-        self.session._adopt(self.before, self.place_before)
-
-    def id(self) -> int:
-        return 1 if self.melt else -1
-
-    def mergeWith(self, other: QUndoCommand) -> bool:  # noqa: N802 - Qt's name
-        if not isinstance(other, _Change) or other.melt != self.melt or not self.melt:
-            return False
-        if other.place_after != self.place_after:
-            return False
-        self.after = other.after
-        return True
 
 
 class Session(QObject):
@@ -91,13 +65,15 @@ class Session(QObject):
     certified = Signal()
     stepped = Signal(int)
     folio_changed = Signal()
+    history_moved = Signal()
+    """What can be undone and done again is another change."""
     noticed = Signal(str)
 
-    def __init__(self, folio: Folio, path: Path | None = None, sheet: int = 0) -> None:
+    def __init__(self, work: Work | Folio, path: Path | None = None, sheet: int = 0, helper: Helper | None = None) -> None:
+        """``helper`` proves and judges beside the desk; without one it is done here, when there is a rest."""
         super().__init__()
-        self.folio, self.path = folio, path
-        self.place = (sheet, 0)
-        self.undo_stack = QUndoStack(self)
+        self.work = work if isinstance(work, Work) else Work.on(work, path, place=(sheet, 0))
+        self.place = self.work.history.now.place
         self.pending: dict[str, str] = {}
         self.trouble: WiseCompassError | None = None
         self.drawing: Drawing | None = None
@@ -115,20 +91,16 @@ class Session(QObject):
         self.held = False
         """While something is dragged the figure keeps its scale and place."""
         self._last_read: tuple[object, Typed] = (None, {})
-        self.rest = Rest(
-            self,
-            (
-                (LETTER_AFTER, self._letter_in_rest),
-                (CERTIFY_AFTER, self._certify),
-                (CLOSED_FORMS_AFTER, self._find_closed_forms),
-                (JUDGE_AFTER, self._judge_next),
-            ),
-        )
+        self.rest = Rest(self, ((LETTER_AFTER, self._letter_in_rest), (ASK_AFTER, self._ask)))
         self._judged: list[Worth] = []
-        self._fairing_timer = self._timer(LOAD_FAIRING_AFTER, _load_fairing)
+        self._asked = 0
+        self._offer_asked = 0
+        self._pieces: Iterator[tuple[str, Any]] | None = None
+        self.helper = helper
+        if helper is not None:
+            helper.replied.connect(self._replied)
         self._follow_timer = self._timer(0, self.follow)
         self._behind_since: float | None = None
-        self.undo_stack.indexChanged.connect(self._follow)
         self._draw()
         self.step = self.last_step + 1
 
@@ -141,11 +113,25 @@ class Session(QObject):
 
     # ------------------------------------------------------------------------------------------------------ reading
     @property
+    def folio(self) -> Folio:
+        return self.work.folio
+
+    @property
+    def path(self) -> Path | None:
+        return self.work.path
+
+    @property
     def sheet(self) -> Sheet:
         return self.folio.sheets[self.place[0]]
 
     @property
+    def empty(self) -> bool:
+        """Whether nothing stands on the sheet in hand."""
+        return not self.sheet.figures
+
+    @property
     def figure(self) -> Figure:
+        """The figure in hand; there is none on an empty sheet."""
         return self.sheet.figures[self.place[1]]
 
     @property
@@ -194,8 +180,7 @@ class Session(QObject):
             typed = self._read(replace(self.figure, givens=raw))
             method = self._serving(typed)
         except WiseCompassError as reason:
-            self.trouble = reason
-            self.refused.emit()
+            self._refuse(reason, replace(self.figure, givens=raw))
             return
         self.pending = {}
         after = replace(self.figure, givens=raw, method=method.name, solution=1)
@@ -210,14 +195,34 @@ class Session(QObject):
         try:
             method = self._serving(self._read(replace(self.figure, givens=whole)))
         except WiseCompassError as reason:
-            self.trouble = reason
-            self.refused.emit()
+            self._refuse(reason, replace(self.figure, givens=whole))
             return
         self._push(replace(self.figure, givens=whole, method=method.name, solution=1), "points of a table")
 
+    def _refuse(self, reason: WiseCompassError, figure: Figure) -> None:
+        """Say why there is no figure; what there would be is looked for beside the desk. What was said of the last figure,
+        its proof and its scale, is not said of this one."""
+        self.trouble = reason
+        self.rest.stop()
+        self.advice = ""
+        if self.helper is not None:
+            self.helper.forget()
+        self._asked = 0
+        task = Task(figure, self.folio.conventions, replace(self.sheet, figures=()))
+        if self.helper is not None and self.proving:
+            self._offer_asked = self.helper.ask("offer", task)
+        elif isinstance(reason, BadGiven | Infeasible):
+            self.trouble = refused(task) or reason
+        self.refused.emit()
+
+    def take_offer(self) -> None:
+        """Take what is offered instead of a number that admits no figure."""
+        if isinstance(self.trouble, BadGiven | Infeasible) and self.trouble.offer:
+            self.set_givens(self.trouble.offer)
+
     def slide_to(self, x: float, y: float) -> None:
         """Take the chosen point of the curve nearest to (x, y), in mm of its block."""
-        chosen = self.problem.chosen
+        chosen = None if self.empty else self.problem.chosen
         if chosen is not None and self.drawing is not None and self.trouble is None:
             self.set_given(chosen.given, nearest(self.problem, chosen, self.typed, x, y))
 
@@ -230,7 +235,7 @@ class Session(QObject):
 
     def free_views(self) -> None:
         """Let the program place all auxiliary views again."""
-        if self.figure.places:
+        if not self.empty and self.figure.places:
             self._push(replace(self.figure, places={}), "views placed by the program")
 
     def release(self) -> None:
@@ -241,7 +246,7 @@ class Session(QObject):
 
     def chosen_dot(self) -> Dot | None:
         """The chosen point of the curve as it lies on the page."""
-        chosen = self.problem.chosen
+        chosen = None if self.empty else self.problem.chosen
         if chosen is None or self.page is None or self.drawing is None or self.drawing.problem is not self.problem:
             return None
         name = chosen.point
@@ -265,7 +270,7 @@ class Session(QObject):
             return asked
         for method in self.problem.methods:
             if self.problem.serves(method, typed) is None:
-                self.noticed.emit(f"{reason}: drawn by {method.name}".replace("; the nearest that works is", "; nearest"))
+                self.noticed.emit(f"{reason}: drawn by {method.name}")
                 return method
         raise reason
 
@@ -283,7 +288,14 @@ class Session(QObject):
         self._push_sheet(replace(self.sheet, paper=size, landscape=landscape), f"paper {size}")
 
     def set_scale(self, scale: str) -> None:
-        self._push(replace(self.figure, scale=scale), f"scale {scale}")
+        """Draw the figure in hand at a scale, or "fit".
+
+        Raises:
+            BadGiven: it is none, or beyond what anybody draws.
+        """
+        read_scale(scale)
+        if not self.empty:
+            self._push(replace(self.figure, scale=scale), f"scale {scale}")
 
     def set_conventions(self, **changes: Any) -> None:
         settings = replace(self.folio.conventions, **changes)
@@ -299,36 +311,73 @@ class Session(QObject):
         self._push_folio(replace(self.folio, sheets=sheets, conventions=settings), self.place, f"units {units}")
 
     def set_problem(self, problem_id: str) -> None:
-        """Put a problem with its defaults on a new sheet at the end, or turn to the sheet that has it untouched."""
+        """Turn to the figure of a problem, or put one on a new sheet at the end."""
+        for s, f in places_of(self.folio):
+            figures = self.folio.sheets[s].figures
+            if figures and figures[f].problem == problem_id:
+                self.turn_to(s, f)
+                return
+        self.add_problem(problem_id, new_sheet=True)
+
+    def add_problem(self, problem_id: str, *, new_sheet: bool = False) -> None:
+        """Put a problem with its defaults on the sheet in hand, or on a new one behind it."""
         found = problem(problem_id)
-        fresh = Figure(found.id, found.methods[0].name)
-        if self.folio.conventions.units is not Units.MM:
-            fresh = with_units(fresh, "mm")
-        for s, sheet in enumerate(self.folio.sheets):
-            for f, figure in enumerate(sheet.figures):
-                if figure.problem == problem_id:
-                    self.turn_to(s, f)
-                    return
-        count = len(self.folio.sheets) + 1
-        sheet = Sheet(found.title, f"BM-{count:02d}", (fresh,))
-        self._push_folio(
-            replace(self.folio, sheets=(*self.folio.sheets, sheet)), (count - 1, 0), f"new sheet: {found.title}"
-        )
+        folio, place = self.folio, self.place
+        if new_sheet and not (len(folio.sheets) == 1 and self.empty):
+            names = [sheet.name for sheet in folio.sheets]
+            folio, place = register.add_sheet(folio, len(folio.sheets) - 1, register.unique(found.title, names))
+        figure = register.fresh_figure(problem_id, folio.conventions.units)
+        folio, place = register.add_figure(folio, figure, place[0])
+        self.change(folio, place, f"new figure: {found.title}")
+
+    def change(self, folio: Folio, place: Place, words: str) -> None:
+        """Another folio, or another place in it, as one step that can be undone."""
+        if folio is not self.folio:
+            self._push_folio(folio, place, words)
+        elif place != self.place:
+            self.turn_to(*place)
+
+    @property
+    def can_undo(self) -> bool:
+        return self.work.history.can_undo
+
+    @property
+    def can_redo(self) -> bool:
+        return self.work.history.can_redo
+
+    def undo(self) -> None:
+        """The folio before the last change."""
+        if self.can_undo:
+            folio, place = self.work.history.undo()
+            self.history_moved.emit()
+            self._adopt(folio, place)
+
+    def redo(self) -> None:
+        if self.can_redo:
+            folio, place = self.work.history.redo()
+            self.history_moved.emit()
+            self._adopt(folio, place)
 
     def turn_to(self, sheet: int, figure: int = 0) -> None:
         """Take another figure in hand. Turning sheets is not a change of the folio."""
         self.pending = {}
+        self.work.history.part()
         self.place = (sheet, figure)
         self.figure_changed.emit()
         self._draw()
         self.go_to(self.last_step + 1)
 
-    def replace_folio(self, folio: Folio, path: Path | None) -> None:
-        """Open another folio; the way back begins anew."""
-        self.folio, self.path, self.place, self.pending = folio, path, (0, 0), {}
-        self.undo_stack.clear()
+    def take(self, work: Work) -> None:
+        """Take another folio in hand, with its own way back."""
+        self.work, self.place, self.pending = work, work.history.now.place, {}
+        self._last_read = (None, {})
+        self.history_moved.emit()
         self.folio_changed.emit()
-        self.turn_to(0, 0)
+        self.turn_to(*self.place)
+
+    def replace_folio(self, folio: Folio, path: Path | None) -> None:
+        """Take a folio in hand that is as it is in its file."""
+        self.take(Work.on(folio, path))
 
     def go_to(self, step: int) -> None:
         """Show the sheet as it stands at a step; one past the last is the whole sheet."""
@@ -337,10 +386,7 @@ class Session(QObject):
 
     # -------------------------------------------------------------------------------------------------------- inner
     def _push(self, figure: Figure, words: str, melt: str = "") -> None:
-        s, f = self.place
-        figures = (*self.sheet.figures[:f], figure, *self.sheet.figures[f + 1 :])
-        sheets = (*self.folio.sheets[:s], replace(self.sheet, figures=figures), *self.folio.sheets[s + 1 :])
-        self._push_folio(replace(self.folio, sheets=sheets), self.place, words, melt)
+        self._push_folio(register.replace_figure(self.folio, self.place, figure), self.place, words, melt)
 
     def _push_sheet(self, sheet: Sheet, words: str) -> None:
         s = self.place[0]
@@ -348,13 +394,16 @@ class Session(QObject):
         self._push_folio(replace(self.folio, sheets=sheets), self.place, words)
 
     def _push_folio(self, folio: Folio, place: tuple[int, int], words: str, melt: str = "") -> None:
-        self.undo_stack.push(_Change(self, folio, place, words, melt))
+        self.work.history.push(folio, place, words, melt)
+        self.history_moved.emit()
+        self._adopt(folio, place)
 
-    def _adopt(self, folio: Folio, place: tuple[int, int]) -> None:
-        before = self.figure.problem
-        sheets_before, moved = self.folio.sheets, place != self.place
-        self.folio, self.place, self.pending = folio, place, {}
-        if moved or before != self.figure.problem:
+    def _adopt(self, folio: Folio, place: Place) -> None:
+        """Show the folio of the history as it is now at a place."""
+        sheets_before = self._shown_register
+        moved = place != self.place
+        self.place, self.pending = place, {}
+        if moved or self._shown_problem != self._problem_in_hand:
             self.figure_changed.emit()
         whole = self.step > self.last_step or moved
         self._draw()
@@ -363,28 +412,35 @@ class Session(QObject):
             self.step = step  # what shows it follows the drawing
         else:
             self.go_to(step)
-        if [(s.name, s.number) for s in folio.sheets] != [(s.name, s.number) for s in sheets_before]:
+        if self._register() != sheets_before:
             self.folio_changed.emit()
+
+    @property
+    def _problem_in_hand(self) -> str:
+        return "" if self.empty else self.figure.problem
+
+    def _register(self) -> object:
+        """What a list of the folio's sheets and figures shows."""
+        return [(s.name, s.number, [(f.name, f.problem) for f in s.figures]) for s in self.folio.sheets]
 
     def _draw(self) -> None:
         """Draw the figure in floats and lay it out; the proof follows when there is time."""
+        self._shown_problem, self._shown_register = self._problem_in_hand, self._register()
+        self._asked, self._pieces = 0, None
+        if self.empty:
+            self._draw_nothing(None)
+            return
         figure = self.figure
         try:
             typed = self._read(figure)
             kept = self.page if self._typing else None
             detail = Detail.WHOLE if kept is None else _detail(self.last_step)
             drawing = draw(self.problem, typed, self.method, self.conventions, figure.solution, detail, figure.places)
-            title = Title(self.folio.work, self.sheet.name, self.sheet.number)
-            page = compose(
-                drawing,
-                self.sheet.as_paper(),
-                title,
-                self.conventions,
-                read_scale(figure.scale),
-                kept,
-                self.held or detail is Detail.RESULT,
-            )
+            page = self._composed(drawing, kept, self.held or detail is Detail.RESULT)
         except WiseCompassError as reason:
+            if self.drawing is None or self.drawing.problem.id != figure.problem:
+                self._draw_nothing(reason)
+                return
             self.trouble = reason
             self.refused.emit()
             return
@@ -392,14 +448,31 @@ class Session(QObject):
         self.letters_wait, self._detail = self._typing, detail
         self.drawing, self.page, self.certificate = drawing, page, None
         self.rest.stop()
-        if self._fairing_timer.isActive():
-            self._fairing_timer.start()
+        if self.helper is not None:
+            self.helper.forget()
         if self.proving:
             self.rest.begin(0 if detail is Detail.WHOLE else MANY_LATER)
         self.drawn.emit()
         self._follow()
 
-    def _follow(self, _index: int = 0) -> None:
+    def _draw_nothing(self, reason: WiseCompassError | None) -> None:
+        """Empty paper: nothing stands on this sheet, or what stands there cannot be drawn, for a ``reason``."""
+        self.rest.stop()
+        self.trouble, self.advice = reason, ""
+        self.drawing, self.certificate, self.worths = None, None, []
+        self.page = blank(self.sheet.as_paper(), title_of(self.folio, self.place), self.conventions)
+        self.drawn.emit()
+        if reason is not None:
+            self.refused.emit()
+        self._follow()
+
+    def _composed(self, drawing: Drawing, kept: Page | None = None, hold: bool = False) -> Page:
+        """A drawing laid out on the paper of its sheet."""
+        scales = WITH_BETWEEN if self.folio.conventions.between_scales else SCALES
+        title, scale = title_of(self.folio, self.place), read_scale(self.figure.scale)
+        return compose(drawing, self.sheet.as_paper(), title, self.conventions, scale, kept, hold, scales)
+
+    def _follow(self) -> None:
         """Let the rest of the desk follow: while somebody types when there is time for it, but soon."""
         now = monotonic()
         self._behind_since = self._behind_since or now
@@ -418,31 +491,66 @@ class Session(QObject):
         """The givens of a figure, read once however often they are asked for."""
         key = (figure.problem, tuple(figure.givens.items()), self.folio.conventions.units.value)
         if self._last_read[0] != key:
-            self._last_read = (key, problem(figure.problem).read(figure.givens, key[2]))
+            self._last_read = (key, problem(figure.problem).read(figure.givens, key[2], offers=False))
         return self._last_read[1]
 
     def begin_proving(self) -> None:
         """From now on prove what is drawn; before the first picture is on the screen there is no time for it."""
         self.proving = True
-        self.rest.begin()
-        self._fairing_timer.start()
+        if self.helper is not None:
+            self.helper.start()
+        if self.drawing is not None:
+            self.rest.begin()
 
     def _letter_in_rest(self) -> bool:
         if self.letters_wait and not self.held and self.trouble is None:
             self._letter_anew()
         return False
 
-    def _certify(self) -> bool:
+    def _ask(self) -> bool:
+        """Have the figure proved and judged: by the helper, or here."""
         if self.drawing is None or self.trouble is not None:
             return False
-        self._prove(closed_forms=False)
-        paper, scale = self.sheet.as_paper(), read_scale(self.figure.scale)
-        self.advice = advice(self.drawing, paper, self.conventions, scale)
+        if self._pieces is not None:
+            piece = next(self._pieces, None)
+            if piece is not None:
+                self._take(*piece)
+            return piece is not None
+        task = Task.of(self.folio, self.place)
+        self._judged = []
         found = worths(self.problem, self.typed)
         if {(one.method.name, one.serves) for one in found} != {(one.method.name, one.serves) for one in self.worths}:
             self.worths = found  # else what was judged last stands until it is judged anew
+        if self.helper is not None:
+            self._asked = self.helper.ask("figure", task)
+            return False
+        self._pieces = about_figure(task)
+        return True
+
+    def _replied(self, reply: Reply) -> None:
+        """The helper has an answer; one to what is not asked any more is passed over."""
+        if reply.number == self._asked:
+            self._take(reply.kind, reply.body)
+        elif reply.number == self._offer_asked and self.trouble is not None and reply.body is not None:
+            self.trouble = reply.body
+            self.refused.emit()
+
+    def _take(self, kind: str, body: Any) -> None:
+        """One piece of what was asked about the figure in hand."""
+        if kind in ("proof", "closed"):
+            self.certificate = body
+        elif kind == "advice":
+            self.advice = body
+        elif kind == "worth":
+            self._take_worth(body)
+            if len(self._judged) < len(self.problem.methods):
+                return
+            self.worths = ranked(self._judged)
         self.certified.emit()
-        return False
+
+    def _take_worth(self, one: Judged) -> None:
+        method = self.problem.method(one.method)
+        self._judged.append(Worth(method, one.words, one.serves, one.miss, one.faired, steps=one.steps))
 
     def _letter_anew(self) -> None:
         """While somebody types, letters move with their points; in the pause they find their best places, and the lines
@@ -456,44 +564,15 @@ class Session(QObject):
             self.drawing = draw(
                 drawn.problem, drawn.typed, drawn.method, self.conventions, figure.solution, places=figure.places
             )
-        title = Title(self.folio.work, self.sheet.name, self.sheet.number)
-        scale = read_scale(self.figure.scale)
-        self.page = compose(self.drawing, self.sheet.as_paper(), title, self.conventions, scale)
+        self.page = self._composed(self.drawing)
         self.relettered.emit()
-
-    def _find_closed_forms(self) -> bool:
-        self._judged = []
-        if self.drawing is not None and self.trouble is None:
-            self._prove(closed_forms=True)
-            self.certified.emit()
-        return False
-
-    def _judge_next(self) -> bool:
-        """Judge one more method; with the last they are all ranked."""
-        if self.drawing is None or self.trouble is not None:
-            return False
-        methods = self.problem.methods
-        self._judged.append(judge(self.problem, self.typed, methods[len(self._judged)]))
-        if len(self._judged) < len(methods):
-            return True
-        self.worths = ranked(self._judged)
-        self.certified.emit()
-        return False
-
-    def _prove(self, closed_forms: bool) -> None:
-        assert self.drawing is not None
-        self.certificate = certify(
-            self.problem, self.typed, self.drawing.method, self.conventions, self.figure.solution, closed_forms
-        )
 
     def settle(self) -> None:
         """Run at once what waits for a pause: the rest of the desk, the proof, the closed forms and the judgement."""
         self.follow()
         self.rest.settle()
-
-
-def _load_fairing() -> None:
-    Thread(target=import_module, args=("wisecompass.judgement.fairing",)).start()
+        if self.helper is not None:
+            self.helper.wait()
 
 
 def _detail(steps: int) -> Detail:

@@ -395,7 +395,7 @@ class SheetView(QWidget):
 
     def _slide(self, at: QPointF) -> None:
         """Take the chosen point of the curve along to the pointer."""
-        chosen = self.session.problem.chosen
+        chosen = None if self.session.empty else self.session.problem.chosen
         page = self.session.page
         if chosen is not None and page is not None and chosen.block in page.placements:
             self.session.slide_to(*self._in_block(chosen.block, *self.view.mm(at)))

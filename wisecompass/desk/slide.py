@@ -42,7 +42,7 @@ class Slide(QSlider):
 
     def follow(self) -> None:
         """Stand where the given stands, or hide where there is none."""
-        chosen, drawing = self.session.problem.chosen, self.session.drawing
+        chosen, drawing = None if self.session.empty else self.session.problem.chosen, self.session.drawing
         here = chosen is not None and drawing is not None and drawing.problem is self.session.problem
         self.serves = here
         show_where(self, here)

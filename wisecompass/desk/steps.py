@@ -12,7 +12,8 @@ from wisecompass.desk import instruments
 from wisecompass.desk.session import Session
 from wisecompass.desk.theme import UNIT, Theme, interface_font
 from wisecompass.drafting.wording import measured, sentence, setting_text
-from wisecompass.folio.paper import on_paper, scale_text
+from wisecompass.folio.paper import on_paper
+from wisecompass.folio.scales import scale_text
 
 SENTENCE, SMALL = 20, 13
 PLAY_EVERY = 1400

@@ -3,40 +3,50 @@
 from __future__ import annotations
 
 import gc
-from dataclasses import replace
+from collections.abc import Callable
 from datetime import UTC, datetime
+from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QByteArray, QSettings, Qt, QTimer
+from PySide6.QtCore import QByteArray, QRect, QSettings, Qt, QTimer
 from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QApplication,
     QFileDialog,
     QFrame,
     QHBoxLayout,
-    QLabel,
+    QInputDialog,
     QMainWindow,
     QMenu,
+    QScrollArea,
     QSplitter,
     QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
-from wisecompass.desk import jobs
 from wisecompass.desk.brief import Brief
+from wisecompass.desk.elided import Elided
+from wisecompass.desk.helper import Helper
 from wisecompass.desk.index import Index
+from wisecompass.desk.keeping import Keeping
 from wisecompass.desk.ledger import Cautions, Ledger
 from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.space_picture import SpacePicture
 from wisecompass.desk.steps import WALKING, StepStrip
 from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, style_sheet
+from wisecompass.desk.title_block import TitleForm
 from wisecompass.drafting.conventions import Beginning, Counting, Naming, Numbering, Projection, Units, Vocabulary
 from wisecompass.drafting.errors import WiseCompassError
-from wisecompass.folio import store
+from wisecompass.exchange.export import SUFFIXES
+from wisecompass.folio import register, store
 from wisecompass.folio.document import Folio, LogEntry
+from wisecompass.folio.drafts import Drafts
 from wisecompass.folio.paper import SIZES
+from wisecompass.folio.print import file_stem, places_of
+from wisecompass.folio.work import Work
+from wisecompass.service import Reply
 
 SCHOOLS: dict[str, tuple[tuple[object, str], ...]] = {
     "projection": ((Projection.FIRST, "First angle: top view below"), (Projection.THIRD, "Third angle: top view above")),
@@ -57,29 +67,58 @@ VIEW_STEP = 4.0
 NOTICE_FOR = 6000
 """Milliseconds that a notice stays."""
 
+OFFERED_SCALES = ("fit", "10:1", "5:1", "2:1", "1:1", "1:2", "1:5", "1:10", "1:20", "1:50", "1:100")
+"""Scales in the menu; any other is typed."""
+
+MOST_RECENT = 8
+"""Folios that are offered to be opened again."""
+
+FRAME_SIDE, FRAME_TOP = 6, 36
+"""Room that the window's frame takes on the screen, px."""
+
+SIZE, SMALLEST = (1280, 800), (1000, 640)
+"""Size of a first window, and the least at which everything has room, px; on a smaller screen it scrolls."""
+
 
 class DeskWindow(QMainWindow):
     """One window, four places."""
 
-    def __init__(self, session: Session, settings: QSettings | None = None) -> None:
+    def __init__(self, session: Session, settings: QSettings | None = None, drafts: Drafts | None = None) -> None:
         super().__init__()
         self.session, self.settings = session, settings
+        self.keeping = Keeping(session, drafts)
+        self.keeping.troubled.connect(self.notice)
         dark = bool(settings and settings.value("dark", False, type=bool))
         self.theme: Theme = DARK if dark else LIGHT
-        self.job: jobs.Job | None = None
+        self.exporter: Helper | None = None
         self.setWindowTitle("Wise Compass")
-        self.resize(1280, 800)
         self._actions()
         self._build()
-        self._saved_folio = session.folio
         self._warned_of: Folio | None = None
         session.followed.connect(self._follow)
         session.noticed.connect(self.notice)
+        session.history_moved.connect(self._history_moved)
         session.figure_changed.connect(self._follow)
         session.folio_changed.connect(self._follow)
+        self.resize(*SIZE)
         if settings is not None and settings.contains("geometry"):
             self.restoreGeometry(QByteArray(settings.value("geometry")))
+        self._stay_on_screen()
+        self._history_moved()
         self._follow()
+
+    def _stay_on_screen(self) -> None:
+        """Open inside the screen, its frame included; where windows are only pictures there is none."""
+        if QApplication.platformName() == "offscreen":
+            return
+        screen = self.screen().availableGeometry()
+        room = screen.adjusted(FRAME_SIDE, FRAME_TOP, -FRAME_SIDE, -FRAME_SIDE)
+        size = self.size().boundedTo(room.size())
+        self.resize(size)
+        place = QRect(self.pos(), size)
+        if not room.contains(place):
+            place.moveTopLeft(room.topLeft())
+            self.move(place.topLeft())
 
     # ------------------------------------------------------------------------------------------------------ building
     def _action(self, text: str, keys: str, act: object) -> QAction:
@@ -91,13 +130,10 @@ class DeskWindow(QMainWindow):
         return action
 
     def _actions(self) -> None:
-        stack = self.session.undo_stack
-        self.undo_action = self._action("Undo", "Ctrl+Z", stack.undo)
-        self.redo_action = self._action("Redo", "Ctrl+Shift+Z", stack.redo)
-        self.undo_action.setEnabled(stack.canUndo())
-        self.redo_action.setEnabled(stack.canRedo())
-        stack.canUndoChanged.connect(self.undo_action.setEnabled)
-        stack.canRedoChanged.connect(self.redo_action.setEnabled)
+        self.undo_action = self._action("Undo", "Ctrl+Z", self.session.undo)
+        self.redo_action = self._action("Redo", "Ctrl+Shift+Z", self.session.redo)
+        self.new_action = self._action("New folio", "Ctrl+N", self.new_folio)
+        self._sheet_actions()
         self.open_action = self._action("Open folio …", "Ctrl+O", self.ask_open)
         self.sample_action = self._action("Open the sample folio", "", self.open_sample)
         self.points_action = self._action("Take points from a table …", "Ctrl+Shift+O", self.ask_points)
@@ -128,6 +164,73 @@ class DeskWindow(QMainWindow):
             )
         }
 
+    def _sheet_actions(self) -> None:
+        """What is done with sheets and figures as a whole."""
+        sheets: dict[str, tuple[str, Callable[[Folio, int], tuple[Folio, register.Place]]]] = {
+            "New sheet": ("Ctrl+Shift+N", register.add_sheet),
+            "Duplicate sheet": ("", register.duplicate_sheet),
+            "Delete sheet": ("Ctrl+Shift+Del", register.delete_sheet),
+        }
+        figures = {
+            "Duplicate figure": ("Ctrl+Shift+D", register.duplicate_figure),
+            "Delete figure": ("Ctrl+Del", register.delete_figure),
+        }
+        rows: list[tuple[str, str, Callable[[], None]]] = [
+            *((words, keys, partial(self._of_sheet, act, words)) for words, (keys, act) in sheets.items()),
+            *((words, keys, partial(self._of_figure, act, words)) for words, (keys, act) in figures.items()),
+            ("Rename figure …", "Shift+F2", self.ask_name),
+            ("Title block, sheet's name and number …", "Ctrl+T", self.ask_title),
+            ("Figure up", "Ctrl+Shift+Up", partial(self._move_figure, -1)),
+            ("Figure down", "Ctrl+Shift+Down", partial(self._move_figure, 1)),
+            ("Sheet up", "Ctrl+Shift+PgUp", partial(self._move_sheet, -1)),
+            ("Sheet down", "Ctrl+Shift+PgDown", partial(self._move_sheet, 1)),
+        ]
+        self.register_actions = {
+            words: self._action(words, keys, lambda _=False, act=act: act()) for words, keys, act in rows
+        }
+
+    def _of_sheet(self, act: Callable[[Folio, int], tuple[Folio, register.Place]], words: str) -> None:
+        self._register(lambda folio, place: act(folio, place[0]), words)
+
+    def _of_figure(self, act: Callable[[Folio, register.Place], tuple[Folio, register.Place]], words: str) -> None:
+        if self.session.empty:
+            self.notice("nothing stands on this sheet")
+        else:
+            self._register(act, words)
+
+    def _register(self, act: Callable[[Folio, register.Place], tuple[Folio, register.Place]], words: str) -> None:
+        """Change the register; what cannot be is said in the head line."""
+        try:
+            folio, place = act(self.session.folio, self.session.place)
+        except WiseCompassError as reason:
+            self.notice(str(reason))
+            return
+        self.session.change(folio, place, words[:1].lower() + words[1:])
+
+    def _move_figure(self, way: int) -> None:
+        self._of_figure(lambda f, p: register.nudge_figure(f, p, way), "Figure moved")
+
+    def _move_sheet(self, way: int) -> None:
+        last = len(self.session.folio.sheets) - 1
+        if 0 <= self.session.place[0] + way <= last:
+            self._register(lambda f, p: register.move_sheet(f, p[0], p[0] + way), "Sheet moved")
+
+    def ask_name(self) -> None:
+        if self.session.empty:
+            self.notice("nothing stands on this sheet")
+            return
+        name, given = QInputDialog.getText(self, "Rename figure", "What the figure is called", text=self.session.figure.name)
+        if given:
+            self.rename_figure(name)
+
+    def rename_figure(self, name: str) -> None:
+        self._of_figure(lambda f, p: (register.rename_figure(f, p, name), p), "Figure renamed")
+
+    def ask_title(self) -> None:
+        form = TitleForm(self.session.folio, self.session.place[0], self)
+        if form.exec():
+            self.session.change(form.changed(), self.session.place, "title block")
+
     def _build(self) -> None:
         self.setStyleSheet(style_sheet(self.theme))
         room = QWidget()
@@ -140,6 +243,7 @@ class DeskWindow(QMainWindow):
         column.addWidget(self.brief)
         column.addWidget(_rule())
         self.index = Index(self.session, self.theme)
+        self.index.tree.addActions(list(self.register_actions.values()))
         self.sheet = SheetView(self.session, self.theme)
         self.ledger = Ledger(self.session, self.theme)
         self.sheet.first_painted.connect(self.session.begin_proving)
@@ -169,7 +273,14 @@ class DeskWindow(QMainWindow):
         self.splitter.setChildrenCollapsible(False)
         column.addWidget(self.splitter, 1)
         column.addWidget(self.strip)
-        self.setCentralWidget(room)
+        room.setMinimumSize(*SMALLEST)
+        scroll = _Scrolling()
+        scroll.setObjectName("room")
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setWidgetResizable(True)
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        scroll.setWidget(room)
+        self.setCentralWidget(scroll)
         QWidget.setTabOrder(self.brief, self.sheet)
         QWidget.setTabOrder(self.sheet, self.strip)
         QWidget.setTabOrder(self.strip, self.ledger)
@@ -181,14 +292,14 @@ class DeskWindow(QMainWindow):
         row = QHBoxLayout(head)
         row.setContentsMargins(2 * UNIT, 2, UNIT, 2)
         row.setSpacing(2)
-        self.where = QLabel()
+        self.where = Elided()
         self.where.setObjectName("heading")
-        self.notice_label = QLabel()
+        self.notice_label = Elided()
         self.notice_label.setObjectName("notice")
         self.notice_label.setAccessibleName("notice")
         self._notice_timer = QTimer(self)
         self._notice_timer.setSingleShot(True)
-        self._notice_timer.timeout.connect(lambda: self.notice_label.setText(""))
+        self._notice_timer.timeout.connect(lambda: self.notice_label.set_text(""))
         row.addWidget(self.where)
         row.addSpacing(2 * UNIT)
         row.addWidget(self.notice_label, 1)
@@ -198,8 +309,16 @@ class DeskWindow(QMainWindow):
         row.addWidget(self.cancel_button)
         for action in (self.undo_action, self.redo_action):
             row.addWidget(_button(action))
-        kept = [self.open_action, self.sample_action, self.save_action, self.save_as_action]
-        row.addWidget(self._menu("Folio", [*kept, self.points_action]))
+        kept = [self.new_action, self.open_action, self.sample_action, self.save_action, self.save_as_action]
+        folio_button = self._menu("Folio", [*kept, self.points_action])
+        self.recent_menu = QMenu("Recent folios", folio_button)
+        self.unsaved_menu = QMenu("Unsaved work", folio_button)
+        folio_button.menu().addSeparator()
+        folio_button.menu().addMenu(self.recent_menu)
+        folio_button.menu().addMenu(self.unsaved_menu)
+        folio_button.menu().aboutToShow.connect(self._list_folios)
+        row.addWidget(folio_button)
+        row.addWidget(self._menu("Sheet", list(self.register_actions.values())))
         row.addWidget(self._menu("Hand over", list(self.export_actions.values())))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
         view = [self.search_action, self.fold_action, self.fit_action, self.faired_action, self.brief_action]
@@ -231,6 +350,15 @@ class DeskWindow(QMainWindow):
             action = self._choice(self.way_group, text, landscape)
             action.triggered.connect(lambda _=False, way=landscape: self.session.set_paper(self.session.sheet.paper, way))
             found.append(action)
+        self.scale_group = QActionGroup(self)
+        for scale in OFFERED_SCALES:
+            action = self._choice(self.scale_group, "Scale to fit" if scale == "fit" else f"Scale {scale}", scale)
+            action.triggered.connect(lambda _=False, scale=scale: self.set_scale(scale))
+            found.append(action)
+        self.other_scale_action = self._action("Another scale …", "", self.ask_scale)
+        self.between_action = self._action("Scales between those of ISO 5455", "", self.toggle_between)
+        self.between_action.setCheckable(True)
+        found += [self.other_scale_action, self.between_action]
         self.school_groups: dict[str, QActionGroup] = {}
         for school, choices in SCHOOLS.items():
             group = self.school_groups[school] = QActionGroup(self)
@@ -257,27 +385,32 @@ class DeskWindow(QMainWindow):
     def _follow(self, _index: int = 0) -> None:
         """Head line, menus and undo follow the session."""
         sheet = self.session.sheet
-        changed = "" if self.session.folio == self._saved_folio else "  ·  changed"
-        where = f"{self.session.folio.work}  ·  {sheet.name}  ·  {sheet.number}{changed}"
-        if where != self.where.text():
-            self.where.setText(where)
-        stack = self.session.undo_stack
-        self.undo_action.setToolTip(f"Undo {stack.undoText()}  Ctrl+Z")
-        self.redo_action.setToolTip(f"Redo {stack.redoText()}  Ctrl+Shift+Z")
+        changed = "  ·  changed" if self.session.work.changed else ""
+        parts = (self.session.folio.work or "Untitled work", sheet.name, sheet.number)
+        where = "  ·  ".join(part for part in parts if part)
+        self.where.set_text(where, changed)
+        history = self.session.work.history
+        self.undo_action.setToolTip(f"Undo {history.undo_words}  Ctrl+Z")
+        self.redo_action.setToolTip(f"Redo {history.redo_words}  Ctrl+Shift+Z")
+        self.between_action.setChecked(self.session.folio.conventions.between_scales)
         settings = self.session.folio.conventions
         for group, value in (
             (self.paper_group, sheet.paper),
             (self.way_group, sheet.landscape),
             (self.units_group, settings.units),
+            (self.scale_group, "" if self.session.empty else self.session.figure.scale),
             *((group, getattr(settings, school)) for school, group in self.school_groups.items()),
         ):
             for action in group.actions():
                 action.setChecked(action.data() == value)
 
+    def _history_moved(self) -> None:
+        self.undo_action.setEnabled(self.session.can_undo)
+        self.redo_action.setEnabled(self.session.can_redo)
+
     def notice(self, text: str) -> None:
         """A word in the head line; it goes away by itself and stops nobody."""
-        self.notice_label.setText(text)
-        self.notice_label.setToolTip(text)
+        self.notice_label.set_text(text)
         self._notice_timer.start(NOTICE_FOR)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802 - Qt's name
@@ -295,14 +428,16 @@ class DeskWindow(QMainWindow):
         self.index.focus_search()
 
     def edit_brief(self) -> None:
-        self.brief.first_field().setFocus(Qt.FocusReason.TabFocusReason)
+        first = self.brief.first_field()
+        if first is not None:
+            first.setFocus(Qt.FocusReason.TabFocusReason)
 
     def fold_index(self) -> None:
         self.index.setVisible(not self.index.isVisible())
 
     def turn_sheet(self, way: int) -> None:
         """To the next page: each figure of a sheet has one."""
-        places = [(s, f) for s, sheet in enumerate(self.session.folio.sheets) for f in range(len(sheet.figures))]
+        places = places_of(self.session.folio)
         self.session.turn_to(*places[(places.index(self.session.place) + way) % len(places)])
 
     def nudge_view(self, by: float) -> None:
@@ -329,8 +464,72 @@ class DeskWindow(QMainWindow):
         self.splitter.setSizes(sizes)
         self._follow()
 
+    def set_scale(self, scale: str) -> None:
+        """Draw the figure in hand at a scale; what cannot be is said in the head line."""
+        try:
+            self.session.set_scale(scale)
+        except WiseCompassError as reason:
+            self.notice(str(reason))
+
+    def ask_scale(self) -> None:
+        text, given = QInputDialog.getText(self, "Scale", "A ratio such as 1:2 or 5:1, or fit", text="1:1")
+        if given:
+            self.set_scale(text.strip())
+
+    def toggle_between(self) -> None:
+        self.session.set_conventions(between_scales=not self.session.folio.conventions.between_scales)
+
+    def _list_folios(self) -> None:
+        """The folios that can be opened again, and the work that is not saved, as they are now."""
+        self.recent_menu.clear()
+        for name in self._recent():
+            self.recent_menu.addAction(Path(name).name, partial(self.open, Path(name)))
+        self.unsaved_menu.clear()
+        for work in self.keeping.aside:
+            self.unsaved_menu.addAction(_called(work.folio, work.path), partial(self.take_back, work))
+        for path, kept in self.keeping.left():
+            called = f"{_called(kept.folio, kept.file)}, left {kept.written[:16].replace('T', ' ')}"
+            menu = self.unsaved_menu.addMenu(called)
+            menu.addAction("Go on with it", partial(self.take_up, path))
+            menu.addAction("Throw it away", partial(self.discard, path))
+        self.recent_menu.setEnabled(not self.recent_menu.isEmpty())
+        self.unsaved_menu.setEnabled(not self.unsaved_menu.isEmpty())
+
+    def take_back(self, work: Work) -> None:
+        """Go on with work that was put aside in this window."""
+        self.keeping.put_aside()
+        self.keeping.take_back(work)
+        self.session.take(work)
+        self._remember(work.path)
+
+    def take_up(self, path: Path) -> None:
+        """Go on with work that was left by a window that is no more."""
+        try:
+            work = self.keeping.take_up(path)
+        except WiseCompassError as reason:
+            self.notice(str(reason))
+            return
+        if work is None:
+            self.notice("another window goes on with it already")
+            return
+        self.keeping.put_aside()
+        self.session.take(work)
+        self._remember(work.path)
+
+    def discard(self, path: Path) -> None:
+        """Throw a draft away that was left."""
+        if self.keeping.drafts is not None:
+            self.keeping.drafts.discard(path)
+            self.notice("thrown away")
+
+    def new_folio(self) -> None:
+        """An empty folio with the paper and the schools of the last one; it asks nothing."""
+        settings, paper = self.session.folio.conventions, self.session.sheet
+        self._adopt(Work.on(store.empty("", settings, paper)))
+        self.notice("a new folio: pick a problem at the left; Ctrl+T names the work")
+
     def open_sample(self) -> None:
-        self._adopt(store.sample(), None)
+        self._adopt(Work.on(store.sample()))
 
     def ask_open(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Open folio", self._folder(), f"Folios (*{store.SUFFIX});;All (*)")
@@ -340,15 +539,14 @@ class DeskWindow(QMainWindow):
     def open(self, path: Path) -> None:
         """Open a folio; one that cannot be trusted is refused in the head line and nothing changes."""
         try:
-            folio = store.load(path)
+            work = Work.opened(path)
         except WiseCompassError as reason:
             self.notice(str(reason))
             return
-        if not folio.sheets or not folio.sheets[0].figures:
-            self.notice(f"{path.name} has no sheet with a figure")
-            return
-        self._adopt(folio, path)
-        self.notice(f"opened {path.name}")
+        self._adopt(work)
+        older = [kept for _, kept in self.keeping.left() if kept.file == path]
+        more = ": unsaved changes to it are under Folio, Unsaved work" if older else ""
+        self.notice(f"opened {path.name}{more}")
 
     def ask_points(self) -> None:
         name, _ = QFileDialog.getOpenFileName(
@@ -363,6 +561,9 @@ class DeskWindow(QMainWindow):
 
         try:
             points = load_points(path)
+            if self.session.empty:
+                self.notice("nothing stands on this sheet that takes points")
+                return
             givens = as_givens(self.session.problem, points)
         except WiseCompassError as reason:
             self.notice(str(reason))
@@ -370,10 +571,11 @@ class DeskWindow(QMainWindow):
         self.session.set_givens(givens)
         self.notice(f"took {', '.join(list(points)[:8])} from {path.name}")
 
-    def _adopt(self, folio: Folio, path: Path | None) -> None:
-        self._saved_folio = folio
-        self.session.replace_folio(folio, path)
-        self._remember(path)
+    def _adopt(self, work: Work) -> None:
+        """Take other work in hand. What was not saved is put aside with its way back."""
+        self.keeping.put_aside()
+        self.session.take(work)
+        self._remember(work.path)
 
     def save(self) -> None:
         if self.session.path is None:
@@ -382,93 +584,149 @@ class DeskWindow(QMainWindow):
             self.save_to(self.session.path)
 
     def ask_save_as(self) -> None:
-        start = str(Path(self._folder()) / f"bramlow-mill{store.SUFFIX}")
+        start = str(Path(self._folder()) / f"{file_stem(self.session.folio.work).casefold() or 'folio'}{store.SUFFIX}")
         name, _ = QFileDialog.getSaveFileName(self, "Save folio as", start, f"Folios (*{store.SUFFIX})")
         if name:
-            path = Path(name)
-            self.save_to(path if path.name.endswith(".json") else path.with_name(path.name + store.SUFFIX))
+            self.save_to(store.with_suffix(Path(name)))
 
-    def save_to(self, path: Path) -> bool:
-        """Write the folio; says where, or why not."""
+    def save_to(self, path: Path, *, over: bool = False) -> bool:
+        """Write the folio; says where, or why not. A file that somebody else has changed meanwhile is left as it is until
+        the drafter has said whether to write over it or to save a copy."""
+        self.keeping.wait()
         try:
-            store.save(self.session.folio, path)
+            self.session.work.save(path, over=over)
+        except store.ChangedMeanwhile as reason:
+            self._changed_meanwhile(path, str(reason))
+            return False
         except WiseCompassError as reason:
             self.notice(str(reason))
             return False
-        self.session.path = path
-        self._saved_folio = self.session.folio
         self._remember(path)
         self._follow()
         self.notice(f"saved {path.name}")
         return True
 
+    def _changed_meanwhile(self, path: Path, sentence: str) -> None:
+        """Offer both: to write over what somebody else has written, or to save a copy beside it."""
+        self.notice(f"{sentence}: Folio offers to save over it, or a copy")
+        button = self.save_as_action
+        menu = QMenu(self)
+        self.over_action = menu.addAction("Save over it", lambda: self.save_to(path, over=True))
+        self.copy_action = menu.addAction("Save a copy beside it", lambda: self.save_to(_beside(path)))
+        self.conflict_menu = menu
+        if self.isVisible() and button is not None:
+            menu.popup(self.mapToGlobal(self.rect().topRight()))
+
     def ask_export(self, kind: str) -> None:
-        suffix = {"folio-pdf": "pdf", "points": "csv"}.get(kind, kind)
+        suffix = SUFFIXES.get(kind, kind)
         start = str(Path(self._folder()) / f"{self.session.sheet.number or 'sheet'}.{suffix}")
         name, _ = QFileDialog.getSaveFileName(self, "Hand over", start, f"{suffix.upper()} (*.{suffix})")
         if name:
             self.export(kind, Path(name))
 
     def export(self, kind: str, path: Path) -> None:
-        """Write a file away from the interface thread, with progress and a way to cancel."""
-        if self.job is not None:
+        """Write a file in a process of its own, with progress and a way to cancel."""
+        if self.exporter is not None:
             self.notice("another file is still being written")
             return
-        self.job = jobs.Job(kind, path, self.session)
-        self.job.signals.progress.connect(self.notice)
-        self.job.signals.finished.connect(self._exported)
+        if self.session.empty and kind != "folio-pdf":
+            self.notice("nothing stands on this sheet")
+            return
+        self._exporting = path
+        self.exporter = Helper(self)
+        self.exporter.replied.connect(self._export_replied)
+        self.exporter.lost.connect(lambda _: self._exported(f"{path.name} was not written: the export broke off", False))
         self.cancel_button.show()
-        jobs.start(self.job)
+        self.exporter.ask("export", (kind, path, self.session.folio, self.session.place))
+
+    def _export_replied(self, reply: Reply) -> None:
+        if reply.kind == "progress":
+            self.notice(f"{self._exporting.name}: {reply.body}")
+        elif reply.last:
+            self._exported(str(reply.body), reply.kind == "exported")
 
     def _exported(self, text: str, worked: bool) -> None:
         self.cancel_button.hide()
-        self.job = None
+        exporter, self.exporter = self.exporter, None
+        if exporter is not None:
+            exporter.stop()
+            exporter.deleteLater()
         self.notice(text)
         if worked:
             self._log(text)
 
     def _log(self, text: str) -> None:
         """A line in the logbook. It goes with the next save and is not a change to undo."""
-        entry = LogEntry(datetime.now(UTC).isoformat(timespec="seconds"), text[:400])
-        unchanged = self.session.folio == self._saved_folio
-        self.session.folio = replace(self.session.folio, logbook=(*self.session.folio.logbook, entry)[-10_000:])
-        if unchanged:
-            self._saved_folio = self.session.folio
+        self.session.work.log(LogEntry(datetime.now(UTC).isoformat(timespec="seconds"), text[:400]))
         self._follow()
 
     def cancel_job(self) -> None:
-        if self.job is not None:
-            self.job.cancelled = True
+        """Stop writing: a file that is half made is nowhere to be seen."""
+        if self.exporter is not None:
+            self._exported(f"{self._exporting.name} was not written: cancelled", False)
 
     def _folder(self) -> str:
         return str(self.session.path.parent) if self.session.path else str(Path.home())
 
+    def _recent(self) -> list[str]:
+        names = None if self.settings is None else self.settings.value("recent")
+        return [names] if isinstance(names, str) else [str(name) for name in names] if isinstance(names, list) else []
+
     def _remember(self, path: Path | None) -> None:
-        if self.settings is not None:
-            self.settings.setValue("folio", str(path) if path else "")
+        if self.settings is None:
+            return
+        self.settings.setValue("folio", str(path) if path else "")
+        if path is not None:
+            others = [name for name in self._recent() if name != str(path)]
+            self.settings.setValue("recent", [str(path), *others][:MOST_RECENT])
+
+    def keep_all(self) -> str:
+        """Bring all that is not saved to drafts at once; a sentence where that cannot be."""
+        try:
+            self.keeping.now()
+        except WiseCompassError as reason:
+            return str(reason)
+        return ""
 
     def closeEvent(self, event: QCloseEvent) -> None:  # noqa: N802
         """Remember the window; unsaved work is kept as a draft and comes back with the next start. Where drafts cannot be
         kept the window stays once and says so."""
-        folio = self.session.folio
-        if self.settings is None and folio != self._saved_folio and folio is not self._warned_of:
-            self._warned_of = folio
-            self.notice("the changes are not saved and no draft can be kept: Ctrl+S saves them, closing again leaves them")
+        work = self.session.work
+        unkept = work.changed and self.keeping.drafts is None
+        trouble = "the changes are not saved and no draft can be kept" if unkept else self.keep_all()
+        if trouble and work.folio is not self._warned_of:
+            self._warned_of = work.folio
+            self.notice(f"{trouble}: Ctrl+S saves them, closing again leaves them")
             event.ignore()
             return
         if self.settings is not None:
             self.settings.setValue("geometry", self.saveGeometry())
-            draft = Path(self.settings.fileName()).with_name(f"draft{store.SUFFIX}")
-            try:
-                if self.session.folio == self._saved_folio:
-                    draft.unlink(missing_ok=True)
-                else:
-                    store.save(self.session.folio, draft)
-            except (WiseCompassError, OSError) as reason:
-                self.notice(str(reason))
-                event.ignore()
-                return
+        self.keeping.close()
+        for helper in (self.exporter, self.session.helper):
+            if helper is not None:
+                helper.stop()
         super().closeEvent(event)
+
+
+class _Scrolling(QScrollArea):
+    """Scrolls a window that has no room on its screen; the walking keys are the strip's."""
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+        event.ignore()
+
+
+def _called(folio: Folio, path: Path | None) -> str:
+    """A folio in a list."""
+    return f"{folio.work or 'Untitled work'} ({'not saved yet' if path is None else path.name})"
+
+
+def _beside(path: Path) -> Path:
+    """A free name beside a file."""
+    stem, suffix = path.name.removesuffix(store.SUFFIX), store.SUFFIX
+    number = 2
+    while (free := path.with_name(f"{stem}-{number}{suffix}")).exists():
+        number += 1
+    return free
 
 
 def _settle_memory() -> None:

@@ -8,26 +8,34 @@ class WiseCompassError(Exception):
 
 
 class BadGiven(WiseCompassError):
-    """A given that is not a number, or lies outside its limits. ``given`` names it."""
+    """A given that is not a number, or lies outside its limits. ``given`` names it; ``nearest`` is a value that it may
+    have; ``offer`` all values to change so that there is a figure, which has been tried."""
 
-    def __init__(self, given: str, sentence: str, nearest: str | None = None) -> None:
+    def __init__(self, given: str, sentence: str, nearest: str | None = None, offer: dict[str, str] | None = None) -> None:
         super().__init__(sentence)
         self.given = given
         self.nearest = nearest
+        self.offer = offer or {}
+
+    def __reduce__(self) -> tuple[object, ...]:
+        return BadGiven, (self.given, str(self), self.nearest, self.offer)
 
 
 class Infeasible(WiseCompassError):
     """Givens that are each in order but admit no figure together.
 
-    Attributes: ``condition`` names the limit, ``givens`` the givens it couples, ``nearest`` the nearest values that
-    admit a figure, as typed text by given.
+    Attributes: ``condition`` names the limit, ``givens`` the givens it couples, ``offer`` the nearest values that
+    admit a figure, as typed text by given: they have been tried.
     """
 
-    def __init__(self, condition: str, sentence: str, givens: tuple[str, ...], nearest: dict[str, str]) -> None:
+    def __init__(self, condition: str, sentence: str, givens: tuple[str, ...], offer: dict[str, str]) -> None:
         super().__init__(sentence)
         self.condition = condition
         self.givens = givens
-        self.nearest = nearest
+        self.offer = offer
+
+    def __reduce__(self) -> tuple[object, ...]:
+        return Infeasible, (self.condition, str(self), self.givens, self.offer)
 
 
 class Unknown(WiseCompassError):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, fields, replace
 from enum import StrEnum
@@ -11,12 +10,13 @@ from fractions import Fraction
 from functools import lru_cache
 from typing import Any, TypeAlias, cast
 
-from wisecompass.arithmetic import EXACT, PLAIN, Arithmetic, Number
+from wisecompass.arithmetic import EXACT, PLAIN, Arithmetic, Number, roughly
 from wisecompass.arithmetic.certified import decide_sign, decide_signs
-from wisecompass.arithmetic.expression import LENGTH_UNITS, Expression, Unreadable, of, one_line, read
+from wisecompass.arithmetic.expression import LENGTH_UNITS, Expression, Unreadable, of, one_line, quoted, read, with_unit
 from wisecompass.arithmetic.systems import RATIONAL
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.drafting.wording import number_text
+from wisecompass.geometry.plane import line_angle
 
 
 class Form(StrEnum):
@@ -95,49 +95,64 @@ class Given:
         if self.form is Form.CHOICE:
             return self._choose(raw)
         if self.form.each is not self.form:
-            return self._read_several(str(raw), unit)
+            return self._read_several(raw if isinstance(raw, str) else quoted(raw), unit)
         return self._read_one(raw, unit)
 
     def _read_several(self, raw: str, unit: str | None) -> Listed:
         """Numbers between commas (or semicolons, where commas are decimal); a unit after the last is that of all."""
         pieces = split_list(raw) if raw.strip() else []
+        defaults = split_list(self.default)
         if len(pieces) < self.fewest:
-            filled = ", ".join([*pieces, *split_list(self.default)[len(pieces) : self.fewest]])
-            few = f"{self.words}: {len(pieces)} numbers are too few; it must be at least {self.fewest}"
-            raise BadGiven(self.name, f"{few}, for example {filled}", filled)
+            filled = "; ".join([*pieces, *defaults[len(pieces) : self.fewest]])
+            few = f"{self.words}: {len(pieces)} numbers are too few; there must be at least {self.fewest}"
+            raise BadGiven(self.name, few, self._mended(filled, unit))
         if len(pieces) > self.longest:
-            cut = ", ".join(pieces[: self.longest])
-            many = f"{self.words}: {len(pieces)} numbers are too many; it must be at most {self.longest}"
-            raise BadGiven(self.name, f"{many}, for example {cut if len(cut) < 60 else 'the first of them'}", cut)
-        last = re.search(r'(?:mm|cm|m|in|ft|"|°|deg)$', pieces[-1])
-        one = replace(self, form=self.form.each, default=split_list(self.default)[0])
-        items = []
+            cut = "; ".join(pieces[: self.longest])
+            many = f"{self.words}: {len(pieces)} numbers are too many; there must be at most {self.longest}"
+            raise BadGiven(self.name, many, self._mended(cut, unit))
+        shared = _unit_of(pieces[-1])
+        items: list[Expression] = []
+        refused: tuple[int, BadGiven] | None = None
+        works = list(pieces)
         for index, piece in enumerate(pieces):
-            shared = f" {last.group()}" if last and re.search(r"[\d)]$", piece) else ""
+            one = replace(self, form=self.form.each, default=defaults[index % len(defaults)])
+            whole = with_unit(piece, shared) if shared else piece
             try:
-                item = one._read_one(piece + shared, unit)
+                item = one._read_one(whole, unit)
             except BadGiven as reason:
-                works = ", ".join([*pieces[:index], str(reason.nearest), *pieces[index + 1 :]])
-                raise BadGiven(self.name, f"number {index + 1} of {reason}", works) from None
-            items.append(replace(item, text=piece) if shared else item)
+                refused = refused or (index, reason)
+                works[index] = str(reason.nearest)
+            else:
+                works[index] = whole
+                items.append(item if whole == piece else replace(item, text=piece))
+        if refused is not None:
+            raise BadGiven(self.name, f"number {refused[0] + 1} of {refused[1]}", "; ".join(works)) from None
         return Listed(tuple(items))
+
+    def _mended(self, text: str, unit: str | None) -> str:
+        """A list of the right length that can be read."""
+        try:
+            self._read_several(text, unit)
+        except BadGiven as reason:
+            return str(reason.nearest)
+        return text
 
     def _read_one(self, raw: Raw, unit: str | None = None) -> Expression:
         try:
             default_unit = unit if self.form.is_length else None
             value = read(raw, default_unit) if isinstance(raw, str) else of(raw)
         except Unreadable as problem:
-            raise BadGiven(self.name, f"{self.words}: {problem} (for example {self.default})", self.default) from None
+            raise BadGiven(self.name, f"{self.words}: {problem}", self.default) from None
         if not self.form.is_length and value.unit in LENGTH_UNITS:
-            sentence = f"{self.words} {value.text} is a length; it must be {self._kind_words()}"
+            sentence = f"{self.words} {quoted(value.text)} is a length; it must be {self._kind_words()}"
             raise BadGiven(self.name, sentence, self.default)
         if self.form.is_length and value.unit in ("°", "deg"):
-            raise BadGiven(self.name, f"{self.words} {value.text} is an angle; it must be a length", self.default)
+            raise BadGiven(self.name, f"{self.words} {quoted(value.text)} is an angle; it must be a length", self.default)
         self._check_limits(value)
         exact = value.fraction()
         if self.form is Form.COUNT and (exact is None or exact.denominator != 1):
-            nearest = str(round(exact)) if exact is not None else self.default
-            raise BadGiven(self.name, f"{self.words} {value.text} is not a whole number; try {nearest}", nearest)
+            nearest = str(round(Fraction(float(value.evaluate(PLAIN)))))
+            raise BadGiven(self.name, f"{self.words} {quoted(value.text)} is not a whole number", nearest)
         return value
 
     def _check_limits(self, value: Expression) -> None:
@@ -146,19 +161,18 @@ class Given:
                 continue
             sign = _against(value, limit)
             if sign * wanted < 0:
-                nearest = number_text(float(limit), 3).replace("−", "-")
+                nearest = f"{float(limit):.3f}".rstrip("0").rstrip(".")
                 rule = self.limit_words or f"it must be at {'least' if wanted > 0 else 'most'} {nearest}{self._unit()}"
-                shown = value.text if value.unit else f"{value.text}{self._unit()}"
-                sentence = f"{self.words} {shown} is too {word}: {rule}; the nearest that works is {nearest}{self._unit()}"
-                raise BadGiven(self.name, sentence, nearest)
+                meant = "" if value.unit else f" {value.default_unit}" if value.default_unit else self._unit()
+                raise BadGiven(self.name, f"{self.words} {quoted(value.text)}{meant} is too {word}: {rule}", nearest)
 
     def _choose(self, raw: Raw) -> str:
-        text = one_line(str(raw))
+        text = one_line(str(raw)) if isinstance(raw, str) else quoted(raw)
         for choice in self.choices:
             if text.casefold() == choice.casefold():
                 return choice
         listed = ", ".join(self.choices)
-        raise BadGiven(self.name, f"{self.words} “{text[:40]}” is not one of {listed}", self.choices[0])
+        raise BadGiven(self.name, f"{self.words} “{quoted(text)}” is not one of {listed}", self.choices[0])
 
     def _unit(self) -> str:
         return {"mm": " mm", "°": "°"}.get(self.form.unit, "")
@@ -180,6 +194,14 @@ def _read_text(item: Given, raw: str, unit: str | None) -> Expression | Listed |
 def _against(value: Expression, limit: Fraction) -> int:
     """The sign of a typed value less a limit, for certain."""
     return decide_sign(lambda arithmetic: value.evaluate(arithmetic) - arithmetic.number(limit))
+
+
+def _unit_of(text: str) -> str | None:
+    """The unit written after a number, if it can be read."""
+    try:
+        return read(text).unit
+    except Unreadable:
+        return None
 
 
 def split_list(text: str) -> list[str]:
@@ -264,6 +286,15 @@ class Givens:
     def decide_all(self, margins: Callable[[Any], Sequence[Number]], *, rational: bool = True) -> tuple[int, ...]:
         """The signs of several margins that are reckoned together; not ``rational`` where they surely take roots."""
         return decide_signs(lambda arithmetic: margins(self.bound_in(arithmetic)), rational=rational)
+
+    def line_angle(self, way: Callable[[Any], tuple[Number, Number]], dx: Number, dy: Number) -> Number:
+        """The angle of a drawn line (dx, dy) with the level, 0° to below 180°; ``way`` is its true direction, (dx, dy) up
+        to sense, by which it is decided on which side of the level it lies."""
+        runs, rises = self.decide_all(way)
+        true_dx, true_dy = (roughly(each) for each in way(self.bound_in(PLAIN)))
+        if roughly(dx) * true_dx + roughly(dy) * true_dy < 0:
+            runs, rises = -runs, -rises
+        return line_angle(dx, dy, rises, runs)
 
     def bound_in(self, arithmetic: Arithmetic) -> Any:
         """The same givens as numbers of another arithmetic. Fractions are the same at every precision: kept."""

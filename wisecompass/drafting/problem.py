@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+import math
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import PLAIN, Arithmetic, Number
-from wisecompass.arithmetic.expression import one_line
+from wisecompass.arithmetic.expression import quoted
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.errors import Infeasible, Unknown
-from wisecompass.drafting.givens import Given, Givens, Raw, Typed, bind, bind_rational, givens_of, read_given, shown
+from wisecompass.drafting.errors import BadGiven, Infeasible, Unknown
+from wisecompass.drafting.givens import Given, Givens, Raw, Typed, bind, givens_of, read_given, shown
+from wisecompass.drafting.offers import Search
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry.plane import Point
@@ -136,10 +138,12 @@ class Problem:
             if method.name == name:
                 return method
         names = ", ".join(method.name for method in self.methods)
-        raise Unknown(f"“{one_line(name)[:60]}” is no method of {self.id}; it has {names}")
+        raise Unknown(f"“{quoted(name)}” is no method of {self.id}; it has {names}")
 
-    def read(self, raw: Mapping[str, Raw], unit: str | None = None) -> Typed:
+    def read(self, raw: Mapping[str, Raw], unit: str | None = None, *, offers: bool = True) -> Typed:
         """Givens as typed, defaults filled in, limits and conditions checked. A length without a unit is in ``unit``.
+
+        Where they are refused the nearest values that work are looked for and said, unless there is no time for ``offers``.
 
         Raises:
             Unknown: a name that is no given. BadGiven, Infeasible: see ``errors``.
@@ -147,35 +151,72 @@ class Problem:
         names = [item.name for item in self.given_list]
         for name in raw:
             if name not in names:
-                raise Unknown(f"“{one_line(name)[:60]}” is no given of {self.id}; it has {', '.join(names)}")
-        typed = {
-            item.name: read_given(item, raw[item.name], unit) if item.name in raw else read_given(item, item.default, None)
-            for item in self.given_list
-        }
-        self.require(self.conditions, typed)
+                raise Unknown(f"“{quoted(name)}” is no given of {self.id}; it has {', '.join(names)}")
+        typed: Typed = {}
+        refused: list[BadGiven] = []
+        for item in self.given_list:
+            try:
+                typed[item.name] = read_given(item, raw.get(item.name, item.default), unit if item.name in raw else None)
+            except BadGiven as reason:
+                refused.append(reason)
+        if refused:
+            raise self._with_offer(refused, typed, unit) if offers else refused[0]
+        self.require(self.conditions, typed, unit, offers=offers)
         return typed
 
-    def require(self, conditions: tuple[Condition, ...], typed: Typed) -> None:
-        """Raise ``Infeasible`` for the first condition that the givens break."""
+    def _with_offer(self, refused: list[BadGiven], typed: Typed, unit: str | None) -> BadGiven:
+        """The first of several refusals, with what would mend them all."""
+        first = refused[0]
+        search = Search(self, typed, self.conditions, {r.given: r.nearest for r in refused if r.nearest is not None})
+        offer = search.found()
+        return BadGiven(first.given, f"{first}{search.sentence(offer)}", first.nearest, search.said(offer, unit))
+
+    def first_broken(self, conditions: Sequence[Condition], typed: Typed) -> Condition | None:
+        """The first condition that the givens break."""
         g = bind(self.givens, typed, PLAIN)
-        for condition in conditions:
-            if condition.broken_by(g):
-                words = {item.name: shown(item, typed[item.name]) for item in self.given_list}
-                nearest = condition.nearest(bind_rational(self.givens, typed))
-                sentence = condition.sentence.format(**words)
-                if nearest:
-                    said = {item.name: item for item in self.given_list}
-                    offers = ", ".join(f"{said[n].words} {shown(said[n], said[n].read(v))}" for n, v in nearest.items())
-                    sentence += f"; the nearest that works is {offers}"
-                raise Infeasible(condition.name, sentence, condition.givens, nearest)
+        return next((condition for condition in conditions if condition.broken_by(g)), None)
+
+    def require(
+        self, conditions: Sequence[Condition], typed: Typed, unit: str | None = None, *, offers: bool = True
+    ) -> None:
+        """Raise ``Infeasible`` for the first condition that the givens break."""
+        broken = self.first_broken(conditions, typed)
+        if broken is None:
+            return
+        words = {item.name: shown(item, typed[item.name]) for item in self.given_list}
+        sentence, offer = broken.sentence.format(**words), {}
+        if offers:
+            every = tuple(dict.fromkeys((*self.conditions, *conditions)))
+            search = Search(self, typed, every, {})
+            offer = search.found(broken.givens)
+            sentence += search.sentence(offer)
+            offer = search.said(offer, unit)
+        raise Infeasible(broken.name, sentence, broken.givens, offer)
 
     def serves(self, method: Method, typed: Typed) -> Infeasible | None:
-        """Why a method does not serve these givens, or None if it does."""
+        """Why a method does not serve these givens, or None if it does; without an offer, for it is asked at every key."""
         try:
-            self.require(method.only, typed)
+            self.require(method.only, typed, offers=False)
         except Infeasible as reason:
             return reason
         return None
+
+    def require_method(self, method: Method, typed: Typed, unit: str | None = None) -> None:
+        """Raise ``Infeasible``, with what would help, where a method does not serve these givens."""
+        self.require(method.only, typed, unit)
+
+    def served_by(self, method: Method, typed: Typed) -> Typed:
+        """These givens, or the nearest that a method serves."""
+        try:
+            self.require_method(method, typed)
+        except Infeasible as reason:
+            changed = {
+                name: read_given(item, reason.offer[name], None)
+                for item in self.given_list
+                if (name := item.name) in reason.offer
+            }
+            return {**typed, **changed}
+        return typed
 
     def spoken(self, typed: Typed) -> str:
         """The brief as a plain sentence."""
@@ -193,10 +234,19 @@ class Problem:
         return " ".join(said)
 
     def slip_figures(self, typed: Typed) -> dict[str, dict[str, float]]:
-        """What the drawing of each mistake would measure, by slip and finding."""
+        """What the drawing of each mistake would measure, by slip and finding; a mistake that has no drawing with these
+        givens is left out."""
         g = bind(self.givens, typed, PLAIN)
         make = _maker(PLAIN)
-        return {s.name: {n: float(v) for n, v in s.measure(g, make).items()} for s in self.slips}
+        found = {}
+        for each in self.slips:
+            try:
+                figures = {name: float(value) for name, value in each.measure(g, make).items()}
+            except (ZeroDivisionError, ValueError, OverflowError):
+                continue
+            if all(map(math.isfinite, figures.values())):
+                found[each.name] = figures
+        return found
 
     def find_truth(self, typed: Typed, arithmetic: Arithmetic) -> Truth:
         """The truth in ``arithmetic`` (plain or ball)."""

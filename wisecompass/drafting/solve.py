@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, cast
 
 from wisecompass.arithmetic import BALL, PLAIN, Arithmetic, Number, absolute, hands, larger
 from wisecompass.arithmetic.certified import with_enough_bits
+from wisecompass.arithmetic.undecided import Undecided
+from wisecompass.drafting.answers import PROVED_TO, Answer, ball_of, ball_values, rounded_up
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.errors import BadGiven
@@ -23,9 +26,6 @@ from wisecompass.geometry.space import Point3, distance3
 
 if TYPE_CHECKING:
     from flint import arb
-
-PROVED_TO = 1e-18
-"""A certificate is accepted when every bound is below this share of (1 + value); else precision is doubled."""
 
 CLOSED_FORM_BITS = 420
 
@@ -51,20 +51,8 @@ class Drawing:
 
 
 @dataclass(frozen=True)
-class Answer:
-    """A finding fit to be shown: the double nearest to the ball's middle, and the ball's radius as its bound."""
-
-    name: str
-    kind: Kind
-    value: float | str | bool | int | list[float] | None
-    bound: float = 0.0
-    proved: bool = True
-    closed_form: str | None = None
-
-
-@dataclass(frozen=True)
 class CheckResult:
-    """A check evaluated in balls; it holds when the residual's ball holds zero."""
+    """A check evaluated in balls."""
 
     text: str
     residual: float
@@ -110,7 +98,7 @@ def construct(
     Raises:
         Infeasible: the method does not serve these givens.
     """
-    problem.require(method.only, typed)
+    problem.require_method(method, typed)
     board = Board(arithmetic, conventions, unsteadiness, solution, detail, places)
     method.construct(board, bind(problem.givens, typed, arithmetic))
     return board
@@ -178,7 +166,10 @@ def certify(
     merged = {**board.findings, **truth.findings}
     names = [name for name in problem.findings if name in merged]
     return Certificate(
-        answers=[_answer(problem, name, merged[name], closed_forms) for name in names],
+        answers=[
+            answer_of(name, problem.findings[name], merged[name], closed_forms, name not in problem.numerical)
+            for name in names
+        ],
         points={name: _coordinates(point) for name, point in board.points.items()},
         solutions=board.solutions,
         steps=[replace(step, setting=_middle_or_none(step.setting)) for step in board.steps],
@@ -207,8 +198,8 @@ def deviation(method: Method, truth: Truth, board: Board) -> Deviation:
             worst = gap if worst is None else larger(worst, gap)
     if worst is None:
         return Deviation(0.0, "")
-    middle, bound = ball_values(worst)
-    return Deviation(0.0 if middle <= bound or middle < PROVED_TO else middle, where)
+    ball = ball_of(worst)
+    return Deviation(0.0 if ball.holds_zero or ball.middle < PROVED_TO else float(ball.middle), where)
 
 
 def simulate(
@@ -217,14 +208,6 @@ def simulate(
     """The construction by ``count`` simulated hands at once; findings and points are arrays of that length."""
     unsteadiness = Unsteadiness(hand, count, seed, only_step)
     return construct(problem, typed, method, hands(count), unsteadiness=unsteadiness)
-
-
-def ball_values(value: Number) -> tuple[float, float]:
-    """(double nearest to the middle, radius rounded up) of a ball; a float has radius 0."""
-    if isinstance(value, float):
-        return value, 0.0
-    ball = cast("arb", value)
-    return float(ball.mid()), float(ball.rad())
 
 
 def _gap(truth: Truth, name: str, found: Point | Point3, plotted: bool) -> Number | None:
@@ -252,36 +235,38 @@ def _is_tight(value: object) -> bool:
     return bool(ball.is_finite()) and float(ball.rad()) <= PROVED_TO * (1 + abs(float(ball.mid())))
 
 
-def _answer(problem: Problem, name: str, value: object, closed_forms: bool) -> Answer:
-    kind = problem.findings[name]
+def answer_of(name: str, kind: Kind, value: object, closed_forms: bool = False, proved: bool = True) -> Answer:
+    """A finding in balls, fit to be shown; ``proved`` only if its ball is narrow, too."""
     if value is None or isinstance(value, str | bool | int):
         return Answer(name, kind, value)
-    if isinstance(value, Point3 | tuple):
-        pairs = [ball_values(cast("Number", each)) for each in _numbers(value)]
-        shown = [0.0 if abs(middle) <= bound else middle for middle, bound in pairs]
-        return Answer(name, kind, shown, max(bound for _, bound in pairs), name not in problem.numerical)
+    several = isinstance(value, Point3 | tuple)
+    balls = tuple(ball_of(cast("Number", each)) for each in _numbers(value))
     closed = None
-    if closed_forms:
+    if closed_forms and not several:
         from wisecompass.arithmetic import closed_form
 
         closed = closed_form.recognise(cast("arb", value))
         if closed is not None and closed.lstrip("-").isdigit():
             closed = None
-    middle, bound = ball_values(cast("Number", value))
-    if abs(middle) <= bound < PROVED_TO:
-        middle, bound = 0.0, abs(middle) + bound  # a zero that only its ball can tell from a hair's breadth
-    return Answer(name, kind, middle, bound, name not in problem.numerical, closed)
+    values = [ball.value for ball in balls]
+    bound = max(ball.bound_about(each) for ball, each in zip(balls, values, strict=True))
+    proved = proved and all(_is_tight(each) for each in _numbers(value))
+    return Answer(name, kind, values if several else values[0], rounded_up(bound), proved, closed, balls)
 
 
 def _check(text: str, residual: Number, unit: str) -> CheckResult:
-    middle, bound = ball_values(residual)
-    holds = bool(cast("arb", residual).contains(0)) and bound < PROVED_TO
-    return CheckResult(text, 0.0 if holds else middle, bound, unit, holds)
+    """A check holds if its residual's ball holds zero and is so narrow that it would hold nothing else."""
+    try:
+        ball = ball_of(residual)
+    except Undecided:
+        return CheckResult(text, math.nan, math.inf, unit, False)
+    holds = ball.holds_zero and ball.radius < PROVED_TO
+    return CheckResult(text, 0.0 if holds else float(ball.middle), rounded_up(ball.radius), unit, holds)
 
 
 def _coordinates(point: Point | Point3) -> list[float]:
     numbers = (point.x, point.y) if isinstance(point, Point) else (point.x, point.front, point.above)
-    return [0.0 if middle == 0 or abs(middle) < bound else middle for middle, bound in map(ball_values, numbers)]
+    return [ball_of(each).value for each in numbers]
 
 
 def _middle_or_none(value: Number | None) -> float | None:

@@ -33,10 +33,12 @@ class Kind(StrEnum):
     VOLUME = "volume"
     CHOICE = "choice"
     POINT = "point"
+    LENGTH_PER_RADIAN = "length per radian"
 
     @property
     def unit(self) -> str:
-        return {"length": "mm", "point": "mm", "angle": "°", "area": "mm²", "volume": "mm³"}.get(self.value, "")
+        units = {"length": "mm", "point": "mm", "length per radian": "mm/rad", "angle": "°", "area": "mm²", "volume": "mm³"}
+        return units.get(self.value, "")
 
 
 @dataclass(slots=True)

@@ -61,11 +61,15 @@ def number_text(value: float, decimals: int = 2) -> str:
     return text.replace("-", "−")
 
 
+POWERS = {"mm": 1, "mm/rad": 1, "mm²": 2, "mm³": 3}
+"""How often a unit counts in the unit of length."""
+
+
 def measured(value: float, unit: str, units: Units = Units.MM, decimals: int = 2) -> str:
     """A measured value with its unit. ``unit`` is °, mm, mm², mm³ or nothing; lengths are shown in ``units``."""
     if not unit.startswith("mm"):
         return number_text(value, decimals) + unit
-    power = {"mm": 1, "mm²": 2, "mm³": 3}[unit]
+    power = POWERS[unit]
     more = 0 if units is Units.MM else 1
     shown = number_text(value / units.millimetres**power, decimals + more)
     return f"{shown} {units.value}{unit[2:]}"

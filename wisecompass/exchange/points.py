@@ -8,11 +8,13 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from wisecompass.arithmetic import PLAIN
-from wisecompass.arithmetic.expression import Unreadable, one_line, read
+from wisecompass.arithmetic.expression import Unreadable, one_line, quoted, read, with_unit
 from wisecompass.drafting.errors import BadDocument
 from wisecompass.drafting.givens import Form
 from wisecompass.drafting.problem import Problem
 from wisecompass.drafting.wording import number_text
+from wisecompass.exchange.csv import safe
+from wisecompass.folio.files import read_text
 
 HEADER = ("name", "x", "front", "above")
 
@@ -44,9 +46,9 @@ def read_points(text: str, source: str = "the table") -> dict[str, tuple[str, st
         if len(cells) != len(HEADER):
             place = f"{source}, line {number}"
             raise BadDocument(f"{place}: {len(cells)} columns where name, x, front and above are wanted")
-        name = cells[0]
+        name = cells[0].removeprefix("'")
         if not name or len(name) > 12:
-            raise BadDocument(f"{source}, line {number}, column 1: “{name[:20]}” is no name of a point")
+            raise BadDocument(f"{source}, line {number}, column 1: “{quoted(name)}” is no name of a point")
         if name in found:
             raise BadDocument(f"{source}, line {number}, column 1: {name} stands there twice")
         for column, cell in enumerate(cells[1:], 2):
@@ -67,14 +69,7 @@ def load_points(path: Path) -> dict[str, tuple[str, str, str]]:
     Raises:
         BadDocument: also where the file cannot be read.
     """
-    try:
-        if path.stat().st_size > LARGEST:
-            raise BadDocument(f"{path.name} is too large for a table of points: {path.stat().st_size} bytes")
-        return read_points(path.read_text(encoding="utf-8"), path.name)
-    except OSError as reason:
-        raise BadDocument(f"{path} cannot be read: {reason.strerror}") from None
-    except UnicodeDecodeError as reason:
-        raise BadDocument(f"{path.name} is not UTF-8 text: byte {reason.start} does not fit") from None
+    return read_points(read_text(path, LARGEST, "a table of points"), quoted(path.name))
 
 
 def as_givens(problem: Problem, points: Mapping[str, tuple[str, str, str]]) -> dict[str, str]:
@@ -97,21 +92,22 @@ def as_givens(problem: Problem, points: Mapping[str, tuple[str, str, str]]) -> d
         givens["apart"] = _in_mm(number_text(float(apart), 9).replace("−", "-"))
     if not givens:
         wanted = ", ".join(name for name, form in forms.items() if form is Form.SPACE_POINT) or "A or B"
-        raise BadDocument(f"none of the points {', '.join(list(points)[:6])} is a given of {problem.id}; it takes {wanted}")
+        there = quoted(", ".join(list(points)[:6]))
+        raise BadDocument(f"none of the points {there} is a given of {problem.id}; it takes {wanted}")
     return givens
 
 
 def _in_mm(value: str) -> str:
     """A coordinate as typed, with its unit written out, whatever unit the folio is in."""
-    return f"{value} mm" if value[-1:].isdigit() or value.endswith(")") else value
+    return with_unit(value, "mm")
 
 
 def write_points(points: Mapping[str, list[float]]) -> str:
     """The points in space among ``points`` (those with three coordinates), in their order."""
-    buffer = io.StringIO()
-    writer = csv.writer(buffer, lineterminator="\n")
+    buffer = io.StringIO(newline="")
+    writer = csv.writer(buffer, lineterminator="\r\n")
     writer.writerow(HEADER)
     for name, place in points.items():
         if len(place) == len(HEADER) - 1:
-            writer.writerow([name, *(f"{value:.9f}".rstrip("0").rstrip(".") for value in place)])
+            writer.writerow([safe(name), *(f"{value:.9f}".rstrip("0").rstrip(".") for value in place)])
     return buffer.getvalue()

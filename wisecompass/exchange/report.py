@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Any
 
+from wisecompass.drafting.answers import Answer, bound_text
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.givens import Typed, plain_values
 from wisecompass.drafting.problem import Method, Problem
-from wisecompass.drafting.solve import Answer, Certificate
+from wisecompass.drafting.solve import Certificate
 from wisecompass.drafting.wording import sentence
 
 PLAIN_WORDS = Conventions()
@@ -59,6 +61,11 @@ def _finding(answer: Answer) -> dict[str, Any]:
         "value": answer.value,
         "unit": answer.kind.unit,
         "bound": answer.bound,
+        "ball": None
+        if not answer.balls
+        else list(answer.balls[0].text())
+        if len(answer.balls) == 1
+        else [list(each.text()) for each in answer.balls],
         "proved": answer.proved,
         "closed_form": answer.closed_form,
     }
@@ -71,14 +78,7 @@ def in_words(
     beforehand = problem.reckoned(typed)
     said = [conventions.worded(problem.spoken(typed)), *([beforehand] if beforehand else [])]
     lines = [*said, f"Method: {method.name} ({method.exactness.value})", ""]
-    for answer in certificate.answers:
-        value = f"{answer.value:.6f}" if isinstance(answer.value, float) else str(answer.value)
-        if isinstance(answer.value, list):
-            value = f"({', '.join(f'{each:.6f}' for each in answer.value)})"
-        unit = answer.kind.unit if answer.value is not None else ""
-        closed = f"  = {answer.closed_form}" if answer.closed_form else ""
-        proved = f"  ± {answer.bound:.1e} {'proved' if answer.proved else 'numerical'}" if unit else ""
-        lines.append(f"  {answer.name.replace('_', ' '):22} {value:>16} {unit:4}{proved}{closed}")
+    lines += [_line(answer) for answer in certificate.answers]
     lines.append("")
     lines += [f"{step.n:3}. {conventions.worded(sentence(step))}" for step in certificate.steps]
     lines.append("")
@@ -97,3 +97,20 @@ def in_words(
         measured = ", ".join(f"{n.replace('_', ' ')} {value:.4f}" for n, value in figures.items())
         lines.append(f"  slip: {name}; then {measured}")
     return "\n".join(lines)
+
+
+DECIMALS = 6
+"""Of a figure printed in words."""
+
+
+def _line(answer: Answer) -> str:
+    """A finding in words: the printed value, plus or minus the printed bound, holds the truth."""
+    name = answer.name.replace("_", " ")
+    if not answer.balls:
+        return f"  {name:22} {answer.value!s:>16}"
+    printed = [f"{each:.{DECIMALS}f}" for each in (ball.value for ball in answer.balls)]
+    bound = bound_text(answer.bound_as_shown([Fraction(each) for each in printed]))
+    value = printed[0] if isinstance(answer.value, float) else f"({', '.join(printed)})"
+    closed = f"  = {answer.closed_form}" if answer.closed_form else ""
+    word = "proved" if answer.proved else "numerical"
+    return f"  {name:22} {value:>16} {answer.kind.unit:4}  ± {bound} {word}{closed}"

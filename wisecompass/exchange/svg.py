@@ -9,22 +9,42 @@ from xml.sax.saxutils import escape
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.pens import STROKES
+from wisecompass.exchange import lettering
 from wisecompass.folio.page import Page, final
 from wisecompass.folio.paper import CAP_SHARE, DRAFTING_FAMILY, DRAFTING_FONT
 
 
-def svg(page: Page) -> str:
-    """The page as an SVG document with the drafting face embedded."""
-    font = base64.b64encode(DRAFTING_FONT.read_bytes()).decode("ascii")
+def svg(page: Page, title: str = "", *, outlines: bool = False) -> str:
+    """The page as an SVG document with the drafting face embedded; with ``outlines`` its letters are drawn, for readers
+    that pass over embedded faces."""
     head = (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{page.width:g}mm" height="{page.height:g}mm" '
         f'viewBox="0 0 {page.width:g} {page.height:g}">\n'
-        f"<style>@font-face{{font-family:'{DRAFTING_FAMILY}';src:url(data:font/ttf;base64,{font})}}"
-        f"text{{font-family:'{DRAFTING_FAMILY}',sans-serif}}</style>\n"
-        f'<rect width="{page.width:g}" height="{page.height:g}" fill="white"/>\n'
+        f"<title>{escape(title)}</title>\n"
     )
-    body = "\n".join(_element(mark, page.height) for mark in final(page))
-    return f"{head}{body}\n</svg>\n"
+    if not outlines:
+        font = base64.b64encode(DRAFTING_FONT.read_bytes()).decode("ascii")
+        head += (
+            f"<style>@font-face{{font-family:'{DRAFTING_FAMILY}';src:url(data:font/ttf;base64,{font})}}"
+            f"text{{font-family:'{DRAFTING_FAMILY}',sans-serif}}</style>\n"
+        )
+    head += f'<rect width="{page.width:g}" height="{page.height:g}" fill="white"/>\n'
+    drawn = (_outlined(mark, page.height) if outlines else _element(mark, page.height) for mark in final(page))
+    return head + "\n".join(piece for piece in drawn if piece) + "\n</svg>\n"
+
+
+def _outlined(mark: Mark, height: float) -> str:
+    """A mark whose letters are shapes."""
+    if not isinstance(mark, marks.Text):
+        return _element(mark, height)
+    shapes, width = lettering.outline(mark.text, mark.height)
+    x = mark.x - {"left": 0.0, "centre": width / 2, "right": width}[mark.anchor] if not mark.angle else mark.x
+    back = {"left": 0.0, "centre": width / 2, "right": width}[mark.anchor] if mark.angle else 0.0
+    turn = f"translate({_n(x)} {_n(height - mark.y)})rotate({_n(-mark.angle)})translate({_n(-back)} 0)"
+    return f'<path class="lettering" aria-label="{escape(mark.text, QUOTES)}" transform="{turn}" d="{shapes}"/>'
+
+
+QUOTES = {'"': "&quot;"}
 
 
 def _n(value: float) -> str:

@@ -18,7 +18,10 @@ from wisecompass.drafting.conventions import (
 from wisecompass.folio.paper import Paper
 
 FORMAT: Literal["wise-compass folio"] = "wise-compass folio"
-VERSION: Literal[1] = 1
+VERSION: Literal[2] = 2
+
+READS = (1, 2)
+"""Versions that are read; an older one is taken over."""
 
 Name: TypeAlias = str
 
@@ -27,10 +30,14 @@ PaperSize: TypeAlias = Literal["A4", "A3", "A2", "A1", "A0", "Letter"]
 STRICT = {"extra": "forbid", "str_max_length": 400}
 """For pydantic: nothing unknown is dropped silently, and no text is longer than a line or two."""
 
+MOST_SHEETS, MOST_FIGURES, MOST_LOGGED = 1_000, 200, 10_000
+"""Sheets of a folio, figures of a sheet, lines of a logbook."""
+
 
 @dataclass(frozen=True)
 class Figure:
-    """One problem as it is set: givens as typed, by name. ``scale`` is "fit" or a ratio such as "1:2"."""
+    """One problem as it is set: givens as typed, by name. ``scale`` is "fit" or a ratio such as "1:2"; ``name`` tells it
+    from all others of the folio."""
 
     problem: Name
     method: Name
@@ -39,6 +46,7 @@ class Figure:
     scale: str = "fit"
     places: dict[Name, float] = field(default_factory=dict)
     """Auxiliary views that were dragged: how far each fold line is from the view beside it, negative on its other side."""
+    name: Name = ""
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
 
@@ -51,6 +59,7 @@ class Sheet:
     figures: tuple[Figure, ...]
     paper: PaperSize = "A4"
     landscape: bool = True
+    revision: Name = ""
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
     def as_paper(self) -> Paper:
@@ -68,10 +77,12 @@ class Settings:
     counting: Counting = Counting.ANTICLOCKWISE
     beginning: Beginning = Beginning.RIGHT
     vocabulary: Vocabulary = Vocabulary.VIEWS
+    between_scales: bool = False
+    """Whether a figure may also be drawn at 1:1.5 and 1:2.5 and their tens, which are not of ISO 5455."""
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
     def as_conventions(self) -> Conventions:
-        return Conventions(**{field.name: getattr(self, field.name) for field in fields(self)})
+        return Conventions(**{field.name: getattr(self, field.name) for field in fields(Conventions)})
 
 
 @dataclass(frozen=True)
@@ -85,12 +96,22 @@ class LogEntry:
 
 @dataclass(frozen=True)
 class Folio:
-    """A set of sheets for one piece of work."""
+    """A set of sheets for one piece of work, with what its title blocks say of it (ISO 7200); empty fields are left out
+    there."""
 
     work: Name
     sheets: tuple[Sheet, ...]
     conventions: Settings = field(default_factory=Settings)
     logbook: tuple[LogEntry, ...] = ()
+    owner: Name = ""
+    drawn_by: Name = ""
+    checked_by: Name = ""
+    date: Name = ""
+    document_type: Name = ""
     format: Literal["wise-compass folio"] = FORMAT
-    version: Literal[1] = VERSION
+    version: Literal[2] = VERSION
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
+
+
+TITLE_FIELDS = ("work", "owner", "drawn_by", "checked_by", "date", "document_type")
+"""What the title blocks of a folio's sheets have in common."""

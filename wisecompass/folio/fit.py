@@ -8,8 +8,9 @@ from fractions import Fraction
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.solve import Drawing
 from wisecompass.folio.layout import arrange
-from wisecompass.folio.page import room_of
-from wisecompass.folio.paper import Paper, scale_text
+from wisecompass.folio.page import Title, room_of
+from wisecompass.folio.paper import Paper
+from wisecompass.folio.scales import scale_text
 
 ROLLS = ("A4", "A3", "A2", "A1", "A0")
 """Papers that are offered, the smallest first."""
@@ -29,7 +30,7 @@ def advice(drawing: Drawing, paper: Paper, conventions: Conventions, scale: Frac
 
 
 def _largest(drawing: Drawing, paper: Paper, conventions: Conventions) -> Fraction:
-    room = room_of(drawing, paper, conventions)[0]
+    room = room_of(drawing, paper, conventions, Title(owner="·"))[0]  # a title block as high as any
     return arrange(drawing.marks, drawing.rotations, room, None, paper.lettering).scale
 
 

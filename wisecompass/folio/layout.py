@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from itertools import product
 
 from wisecompass.drafting.marks import Area, Box, Break, Dot, LinearDimension, Mark, Placement, reach, sampled
 from wisecompass.folio.dimensions import break_reach
-from wisecompass.folio.paper import SCALES
+from wisecompass.folio.scales import SCALES
 
 MARGIN = 7.0
 """Room round every block for its letters, in mm of paper; dimensions take theirs on top."""
@@ -88,11 +88,12 @@ def arrange(
     room: Box,
     fixed: Fraction | None = None,
     size: float = 1.0,
+    scales: Sequence[Fraction] = SCALES,
 ) -> Arrangement:
     """Place all blocks in ``room`` (left, bottom, right, top in mm of paper) at the largest scale that fits.
 
     With ``fixed`` that scale is kept even if the figure runs over. ``size`` is that of the lettering
-    against A4.
+    against A4; ``scales`` are those to choose from, largest first.
     """
     extents = block_extents(marks, rotations)
     order = list(extents)
@@ -100,7 +101,7 @@ def arrange(
     groupings = _groupings(order)
     bare = [(box[2] - box[0], box[3] - box[1]) for box in (extent.box for extent in extents.values())]
     most = min((min(width / (w or TINY), height / (h or TINY)) for w, h in bare), default=math.inf)
-    for scale in (fixed,) if fixed else (scale for scale in SCALES if float(scale) <= most):
+    for scale in (fixed,) if fixed else (scale for scale in scales if float(scale) <= most):
         boxes = {block: extent.at(float(scale), size) for block, extent in extents.items()}
         if not fixed and any(box[2] - box[0] > width or box[3] - box[1] > height for box in boxes.values()):
             continue

@@ -2,20 +2,36 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import lru_cache
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.conventions import Conventions, Projection
-from wisecompass.drafting.marks import Area, Box, Letter, LinearDimension, Mark, Placement, placed
+from wisecompass.drafting.marks import (
+    AngleDimension,
+    Area,
+    Box,
+    Letter,
+    LinearDimension,
+    Mark,
+    Placement,
+    RadiusDimension,
+    bounds,
+    placed,
+)
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
 from wisecompass.folio import labels
 from wisecompass.folio.cells import Cells
 from wisecompass.folio.dimensions import expanded, free_share
+from wisecompass.folio.document import Folio
 from wisecompass.folio.layout import Arrangement, arrange
-from wisecompass.folio.paper import FRAME, STRIP, Paper, scale_text, text_width
+from wisecompass.folio.paper import CENTRING, EDGE, FIELD_ROW, FILING_EDGE, TITLE_ROW, Paper, text_width
+from wisecompass.folio.register import Place
+from wisecompass.folio.scales import SCALES, scale_text
 
 TITLE_HEIGHT, SMALL_HEIGHT, BRIEF_HEIGHT = 4.0, 2.8, 3.5
 """Capitals of the title strip, of heads and notes, and of the brief on A4, mm."""
@@ -26,11 +42,53 @@ LINE = 1.7
 
 @dataclass(frozen=True)
 class Title:
-    """What the title strip says."""
+    """What the title block says (ISO 7200); what is empty is left out. ``leaf`` is which sheet of how many."""
 
-    work: str = "Bramlow Mill"
+    work: str = ""
     sheet: str = ""
     number: str = ""
+    leaf: str = ""
+    owner: str = ""
+    drawn_by: str = ""
+    checked_by: str = ""
+    date: str = ""
+    document_type: str = ""
+    revision: str = ""
+
+    @property
+    def fields(self) -> list[tuple[str, str]]:
+        """The heads and texts of the second row."""
+        every = (
+            ("owner", self.owner),
+            ("drawn by", self.drawn_by),
+            ("checked by", self.checked_by),
+            ("date", self.date),
+            ("document", self.document_type),
+            ("revision", self.revision),
+        )
+        return [(head, text) for head, text in every if text]
+
+    @property
+    def height(self) -> float:
+        """The height of the block as on A4, mm."""
+        return TITLE_ROW + (FIELD_ROW if self.fields else 0.0)
+
+
+def title_of(folio: Folio, place: Place) -> Title:
+    """The title block of the page at a place."""
+    sheet, count = folio.sheets[place[0]], len(folio.sheets)
+    return Title(
+        work=folio.work,
+        sheet=sheet.name,
+        number=sheet.number,
+        leaf=f"{place[0] + 1} / {count}" if count > 1 else "",
+        owner=folio.owner,
+        drawn_by=folio.drawn_by,
+        checked_by=folio.checked_by,
+        date=folio.date,
+        document_type=folio.document_type,
+        revision=sheet.revision,
+    )
 
 
 @dataclass(frozen=True)
@@ -51,6 +109,10 @@ class Page:
     places: labels.Places
     slid: list[float]
     """Where along their lines the texts of dimensions stand, in their order."""
+    dimensions: tuple[Mark, ...] = ()
+    """The dimensions as they lie on paper, for those who can draw them as such; ``pieces`` are where among the marks their
+    lines and texts are."""
+    pieces: range = range(0)
 
     def tints_of(self, step: int) -> list[Mark]:
         """The tinted pieces of one step, on paper."""
@@ -65,57 +127,87 @@ def compose(
     scale: Fraction | None = None,
     kept: Page | None = None,
     hold: bool = False,
+    scales: Sequence[Fraction] = SCALES,
 ) -> Page:
     """Lay a drawing out on paper with its border, title strip, brief and notes.
 
     Lettering, margins and border grow with the sheet, so that a large one reads like A4. Letters stand to their points
     as on the page ``kept``, and points that it has not wait for theirs; without it all places are found anew. To ``hold``
-    is to leave the figure where it lies on that page, even if it runs over.
+    is to leave the figure where it lies on that page, even if it runs over. Without a fixed ``scale`` the figure takes the
+    largest of ``scales`` at which it fits.
     """
     size = paper.lettering
-    room, brief, notes = room_of(drawing, paper, conventions)
+    room, brief, notes = room_of(drawing, paper, conventions, title)
     blocks = {mark.block for mark in drawing.marks}
     if hold and kept is not None and blocks <= kept.placements.keys():
         laid = Arrangement(kept.scale, kept.placements)
     else:
-        laid = arrange(drawing.marks, drawing.rotations, room, scale, size)
+        laid = arrange(drawing.marks, drawing.rotations, room, scale, size, scales)
     tints = [mark for mark in drawing.marks if isinstance(mark, Area)]
     on_paper = [placed(mark, laid.placements[mark.block]) for mark in drawing.marks if not isinstance(mark, Area)]
     dimensions = [mark for mark in on_paper if isinstance(mark, LinearDimension)]
-    lined = (mark for mark in on_paper if not isinstance(mark, LinearDimension | Letter))
-    figure = [piece for mark in lined for piece in expanded(mark, size)]
+    others = [mark for mark in on_paper if isinstance(mark, RadiusDimension | AngleDimension)]
+    apart = LinearDimension | RadiusDimension | AngleDimension | Letter
+    figure = [piece for mark in on_paper if not isinstance(mark, apart) for piece in expanded(mark, size)]
+    bare = len(figure)
+    figure += [piece for mark in others for piece in expanded(mark, size)]
     dots = labels.to_letter(on_paper, size)
     if kept is not None and kept.width == paper.width:
         places = kept.places
         slid = kept.slid if len(kept.slid) == len(dimensions) else [mark.text_at for mark in dimensions]
-        figure += _dimensioned(dimensions, slid, size)
+        slid_to = _slid_to(dimensions, slid)
+        figure += _dimensioned(slid_to, size)
     else:
         lines = Cells([*figure, *(piece for mark in dimensions for piece in expanded(mark, size))], size)
         slid = [free_share(mark, lines, dots, size) for mark in dimensions]
-        figure += _dimensioned(dimensions, slid, size)
+        slid_to = _slid_to(dimensions, slid)
+        figure += _dimensioned(slid_to, size)
         places = labels.find_places(figure, room, size, dots, lines)
+    pieces = range(bare, len(figure))
     figure += labels.lettered_at(dots, places, size)
     furniture = _furniture(paper, title, conventions, laid.scale, tuple(notes))
-    written = _written(paper, brief)
-    return Page(paper.width, paper.height, figure, furniture, written, tints, laid.scale, laid.placements, places, slid)
+    return Page(
+        paper.width,
+        paper.height,
+        figure,
+        furniture,
+        _written(paper, brief),
+        tints,
+        laid.scale,
+        laid.placements,
+        places,
+        slid,
+        (*slid_to, *others),
+        pieces,
+    )
 
 
-def _dimensioned(dimensions: list[LinearDimension], slid: list[float], size: float) -> list[Mark]:
+def _slid_to(dimensions: Sequence[LinearDimension], slid: Sequence[float]) -> list[LinearDimension]:
     """Linear dimensions with their texts at shares of their lines."""
-    slid_to = (replace(mark, text_at=share) for mark, share in zip(dimensions, slid, strict=True))
-    return [piece for mark in slid_to for piece in expanded(mark, size)]
+    return [replace(mark, text_at=share) for mark, share in zip(dimensions, slid, strict=True)]
 
 
-def room_of(drawing: Drawing, paper: Paper, conventions: Conventions) -> tuple[Box, list[str], list[str]]:
-    """The room for the figure between brief and title strip, the lines of the brief, and the notes."""
+def _dimensioned(dimensions: Sequence[LinearDimension], size: float) -> list[Mark]:
+    """The lines and texts of linear dimensions."""
+    return [piece for mark in dimensions for piece in expanded(mark, size)]
+
+
+def blank(paper: Paper, title: Title, conventions: Conventions) -> Page:
+    """Empty paper with its border and title block."""
+    furniture = _furniture(paper, title, conventions, None, ())
+    return Page(paper.width, paper.height, [], furniture, [], [], Fraction(1), {}, {}, [])
+
+
+def room_of(drawing: Drawing, paper: Paper, conventions: Conventions, title: Title) -> tuple[Box, list[str], list[str]]:
+    """The room for the figure between brief and title block, the lines of the brief, and the notes."""
     size = paper.lettering
-    frame = FRAME * size
+    left, low, right, high = paper.frame
     said = f"{drawing.problem.spoken(drawing.typed)} {drawing.problem.reckoned(drawing.typed)}"
-    brief = _wrapped(conventions.worded(said), paper.width - 2 * frame - 12 * size, BRIEF_HEIGHT * size)
+    brief = _wrapped(conventions.worded(said), right - left - 10 * size, BRIEF_HEIGHT * size)
     notes = [conventions.worded(note) for note in drawing.problem.cautions]
-    top = paper.height - frame - (4 + len(brief) * BRIEF_HEIGHT * LINE) * size
-    low = frame + (STRIP + 2 + len(notes) * SMALL_HEIGHT * LINE) * size
-    return (frame + size, low, paper.width - frame - size, top), brief, notes
+    top = high - CENTRING - (3 + len(brief) * BRIEF_HEIGHT * LINE) * size
+    low += (title.height + 2 + len(notes) * SMALL_HEIGHT * LINE) * size
+    return (left + size, low, right - size, top), brief, notes
 
 
 def _text(x: float, y: float, text: str, height: float, anchor: str = "left") -> Mark:
@@ -127,10 +219,11 @@ def _rule(x1: float, y1: float, x2: float, y2: float, pen: Pen = Pen.BORDER) -> 
 
 
 def _wrapped(text: str, width: float, height: float) -> list[str]:
-    """Lines of whole words; their widths are added up word by word, which is remembered better than that of lines."""
+    """Lines of whole words, no value parted from its unit; their widths are added up word by word, which is remembered
+    better than that of lines."""
     lines: list[list[str]] = [[]]
     taken, space = 0.0, text_width("n n", height) - text_width("nn", height)
-    for word in text.split():
+    for word in _unparted(text):
         longer = text_width(word, height)
         if lines[-1] and taken + space + longer > width:
             lines.append([])
@@ -140,44 +233,125 @@ def _wrapped(text: str, width: float, height: float) -> list[str]:
     return [" ".join(words) for words in lines]
 
 
+UNITS = re.compile(r"(?:mm|cm|m|in|ft|°)[,.;:)]*$")
+"""A word that is a unit, with what stands behind it."""
+
+
+def _unparted(text: str) -> list[str]:
+    """The words of a text, a unit being one with its value."""
+    words: list[str] = []
+    for word in text.split():
+        if words and UNITS.fullmatch(word) and words[-1][-1:].isdigit():
+            words[-1] += f" {word}"
+        else:
+            words.append(word)
+    return words
+
+
 def _written(paper: Paper, brief: list[str]) -> list[Mark]:
     """The brief at the top of the sheet."""
     size = paper.lettering
-    x, top = (FRAME + 5) * size, paper.height - (FRAME + 5.5) * size
+    x, top = paper.frame[0] + 5 * size, paper.frame[3] - CENTRING - 4.5 * size
     height = BRIEF_HEIGHT * size
     return [_text(x, top - index * height * LINE, line, height) for index, line in enumerate(brief)]
 
 
 @lru_cache(maxsize=16)
 def _furniture(
-    paper: Paper, title: Title, conventions: Conventions, scale: Fraction, notes: tuple[str, ...]
+    paper: Paper, title: Title, conventions: Conventions, scale: Fraction | None, notes: tuple[str, ...]
 ) -> tuple[Mark, ...]:
-    """Border, title strip and notes, drawn as on A4 and enlarged with the sheet. They stay while a number is typed."""
+    """Frame, centring marks, title block and notes; lettering as on A4, enlarged with the sheet. They stay while a number
+    is typed."""
     size = paper.lettering
-    left, low, right, high = FRAME, FRAME, paper.width / size - FRAME, paper.height / size - FRAME
-    top = low + STRIP
-    drawn: list[Mark] = [
+    left, low, right, _ = paper.frame
+    top = low + title.height * size
+    drawn = _frame(paper)
+    drawn.append(_rule(left, top, right, top, Pen.GIVEN))
+    drawn += _titles(paper, title, conventions, scale)
+    if title.fields:
+        level = low + FIELD_ROW * size
+        drawn.append(_rule(left, level, right, level, Pen.DIMENSION))
+        width = (right - left) / len(title.fields)
+        for index, (head, body) in enumerate(title.fields):
+            cell = (left + index * width, low, left + (index + 1) * width, level)
+            drawn += _cell(cell, head, body, SMALL_HEIGHT * size, size, beside=True)
+    for index, line in enumerate(reversed(notes)):
+        drawn.append(_text(left + 5 * size, top + (2.2 + index * SMALL_HEIGHT * LINE) * size, line, SMALL_HEIGHT * size))
+    return tuple(drawn)
+
+
+def _frame(paper: Paper) -> list[Mark]:
+    """The frame of the drawing space and the centring marks in the middle of each side (ISO 5457)."""
+    left, low, right, high = paper.frame
+    across, up = paper.width / 2, paper.height / 2
+    return [
         _rule(left, low, right, low),
         _rule(right, low, right, high),
         _rule(right, high, left, high),
         _rule(left, high, left, low),
-        _rule(left, top, right, top, Pen.GIVEN),
+        _rule(across, 0.0, across, low),
+        _rule(across, high - CENTRING, across, paper.height),
+        _rule(0.0, up, left + CENTRING, up),
+        _rule(right - CENTRING, up, paper.width, up),
     ]
-    width = right - left
-    columns = (left, left + width * 0.30, left + width * 0.62, left + width * 0.74, left + width * 0.86)
-    cells = (("work", title.work), ("sheet", title.sheet), ("scale", scale_text(scale)), ("", ""), ("number", title.number))
-    for x, following, (head, body) in zip(columns, (*columns[1:], right), cells, strict=True):
-        room = (following - x - 4.0) * 0.96  # letters on a screen are rounded to its dots
-        body_height = min(TITLE_HEIGHT, room / max(text_width(body, 1.0), 0.1))
-        if x > left:
+
+
+def _titles(paper: Paper, title: Title, conventions: Conventions, scale: Fraction | None) -> list[Mark]:
+    """The row of titles: work, sheet, scale, projection, number and leaf."""
+    size = paper.lettering
+    left, low, right, _ = paper.frame
+    low += FIELD_ROW * size if title.fields else 0.0
+    top, width = low + TITLE_ROW * size, right - left
+    shares = (0.0, 0.29, 0.58, 0.68, 0.80, 0.92 if title.leaf else 1.0, 1.0)
+    edges = [left + width * share for share in shares]
+    cells = (
+        ("work", title.work),
+        ("sheet", title.sheet),
+        ("scale", "" if scale is None else scale_text(scale)),
+        ("", ""),
+        ("number", title.number),
+        ("leaf", title.leaf),
+    )
+    drawn: list[Mark] = []
+    for x, following, (head, body) in zip(edges[:-1], edges[1:], cells, strict=True):
+        if body:
+            drawn += _cell((x, low, following, top), head, body, TITLE_HEIGHT * size, size)
+        if left < x < right:
             drawn.append(_rule(x, low, x, top, Pen.DIMENSION))
-        drawn.append(_text(x + 2.5, top - 4.4, head, SMALL_HEIGHT))
-        drawn.append(_text(x + 2.5, low + 2.4, body, body_height))
-    drawn += _projection_symbol(columns[3] + width * 0.06, (low + top) / 2, conventions.projection)
-    for index, line in enumerate(reversed(notes)):
-        drawn.append(_text(left + 5, top + 2.2 + index * SMALL_HEIGHT * LINE, line, SMALL_HEIGHT))
-    enlarge = Placement(size)
-    return tuple(piece for mark in drawn for piece in expanded(placed(mark, enlarge), size))
+    middle = (edges[3] + edges[4]) / 2
+    enlarge = Placement(size, middle, (low + top) / 2)
+    return [*drawn, *(placed(mark, enlarge) for mark in _projection_symbol(0.0, 0.0, conventions.projection))]
+
+
+def _cell(box: Box, head: str, body: str, height: float, size: float, *, beside: bool = False) -> list[Mark]:
+    """A field of the title block: its head small over (``beside``: before) its text, which shrinks rather than runs over
+    and is cut where it would be too small to read."""
+    x, low, right, high = box
+    small = SMALL_HEIGHT * size
+    start = x + 2.5 * size
+    if beside:
+        heads = [_text(start, low + 0.36 * (high - low), head, small * 0.8)]
+        start += 1.3 * text_width(head, small * 0.8) + 2.0 * size  # small letters on a screen run wide
+    else:
+        heads = [_text(start, high - small - 1.6 * size, head, small)]
+    room = (right - start - 1.5 * size) * 0.96  # letters on a screen are rounded to its dots
+    fitting = room / max(text_width(body, 1.0), 0.1)
+    if fitting < SMALLEST_SHARE * height:
+        body = _cut(body, room, SMALLEST_SHARE * height)
+        fitting = SMALLEST_SHARE * height
+    place = low + (0.36 * (high - low) if beside else 2.2 * size)
+    return [*heads, _text(start, place, body, min(height, fitting))]
+
+
+SMALLEST_SHARE = 0.55
+"""So much of its height a text in the title block keeps; what is longer is cut."""
+
+
+def _cut(text: str, room: float, height: float) -> str:
+    """As many letters as there is room for, and a sign that there are more."""
+    while text and text_width(f"{text}…", height) > room:
+        text = text[:-1]
+    return f"{text.rstrip()}…"
 
 
 def _projection_symbol(x: float, y: float, projection: Projection) -> list[Mark]:
@@ -200,5 +374,28 @@ def _projection_symbol(x: float, y: float, projection: Projection) -> list[Mark]
 
 
 def final(page: Page) -> list[Mark]:
-    """All that is printed: furniture, brief and the finished figure."""
-    return [*page.furniture, *page.brief, *page.marks]
+    """All that is printed, in the order in which it is laid down: what is lined in lies over the construction, and
+    lettering over all."""
+    return [*page.furniture, *page.brief, *layered(page.marks)]
+
+
+OVER = {Pen.GRID: 0, Pen.PROJECTOR: 1, Pen.CONSTRUCTION: 1, Pen.OUTLINE: 3, Pen.CUT: 3, Pen.LETTERING: 4}
+"""Pens that lie under or over the others, which have 2."""
+
+
+def layered(page: Sequence[Mark]) -> list[Mark]:
+    """Marks in the order in which they are laid down."""
+    return sorted(page, key=lambda mark: OVER.get(mark.pen, 2))
+
+
+def overflow(page: Page) -> str:
+    """A sentence where the figure runs over the frame of its page; else nothing."""
+    drawn = [mark for mark in page.marks if not isinstance(mark, marks.Text)]
+    if not drawn:
+        return ""
+    left, low, right, high = bounds(drawn)
+    if left >= FILING_EDGE and low >= EDGE and right <= page.width - EDGE and high <= page.height - EDGE:
+        return ""
+    size = f"{right - left:.0f} × {high - low:.0f} mm"
+    room = f"{page.width - FILING_EDGE - EDGE:.0f} × {page.height - 2 * EDGE:.0f} mm"
+    return f"at {scale_text(page.scale)} the figure runs over the frame: it takes {size}, and the paper has {room}"

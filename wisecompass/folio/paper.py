@@ -18,24 +18,22 @@ SIZES: dict[str, tuple[float, float]] = {
 }
 
 FONTS = Path(__file__).parent / "fonts"
-DRAFTING_FONT = FONTS / "routed-gothic.ttf"
-DRAFTING_FAMILY = "Routed Gothic"
+DRAFTING_FONT = FONTS / "mill-lettering.ttf"
+DRAFTING_FAMILY = "Mill Lettering"
 CAP_SHARE = 736 / 1024
 """Height of a capital of the drafting face as a share of its em (OS/2 table of the font)."""
 
-FRAME = 8.0
-"""Border to paper edge."""
+FILING_EDGE, EDGE = 20.0, 10.0
+"""From the paper's edge to the frame, on the left for filing and on the other sides (ISO 5457), mm on every size."""
 
-STRIP = 14.0
-"""Height of the title strip inside the border."""
+CENTRING = 5.0
+"""How far a centring mark runs on inside the frame."""
+
+TITLE_ROW, FIELD_ROW = 13.0, 9.0
+"""Heights of the title block's row of titles and of its row of fields."""
 
 LARGEST_LETTERING = 2.5
 """Lettering grows with the sheet up to this many times its size on A4."""
-
-_STEPS = [Fraction(step) * 10**power for power in range(7) for step in ("1", "1.5", "2", "2.5", "5")]
-
-SCALES: tuple[Fraction, ...] = tuple(sorted({*_STEPS, *(1 / step for step in _STEPS)}, reverse=True))
-"""Drawing scales, largest first: the steps of ISO 5455, with 1.5 and 2.5 between them where those leave paper empty."""
 
 
 @dataclass(frozen=True)
@@ -54,15 +52,15 @@ class Paper:
         return SIZES[self.size][int(not self.landscape)]
 
     @property
+    def frame(self) -> tuple[float, float, float, float]:
+        """The drawing space: left, low, right, high."""
+        return FILING_EDGE, EDGE, self.width - EDGE, self.height - EDGE
+
+    @property
     def lettering(self) -> float:
         """How many times larger than on A4 lettering, border and margins are."""
         size = min(math.sqrt(self.width * self.height / (210.0 * 297.0)), LARGEST_LETTERING)
         return 1.0 if size < 1.05 else size
-
-
-def scale_text(scale: Fraction) -> str:
-    """``1:1``, ``2:1``, ``1:2.5``."""
-    return f"{float(scale):g}:1" if scale >= 1 else f"1:{float(1 / scale):g}"
 
 
 def on_paper(length: float, scale: Fraction) -> float:
@@ -71,9 +69,10 @@ def on_paper(length: float, scale: Fraction) -> float:
 
 
 _ADVANCES = {
-    **dict.fromkeys(" .,:;·|!'ijl₁", 0.4),
+    **dict.fromkeys(" .,:;·|!'ijl", 0.4),
+    "₁": 0.46,
     **dict.fromkeys("′″()[]", 0.47),
-    **dict.fromkeys("1It-", 0.57),
+    **dict.fromkeys("1It-", 0.6),
     **dict.fromkeys("rf°", 0.66),
     **dict.fromkeys("₀₂₃₄₅₆₇₈₉–v/", 0.75),
     **dict.fromkeys("mMW", 1.2),

@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 import re
+import unicodedata
 from collections.abc import Iterator
 from dataclasses import replace
-from fractions import Fraction
 
-from wisecompass.arithmetic.expression import read
+from wisecompass.arithmetic.expression import with_unit
 from wisecompass.catalogue import problem
-from wisecompass.drafting.errors import BadGiven
+from wisecompass.drafting.errors import BadDocument, WiseCompassError
 from wisecompass.drafting.givens import split_list
-from wisecompass.drafting.solve import draw
-from wisecompass.folio.document import Figure, Folio, Sheet
-from wisecompass.folio.page import Page, Title, compose
-
-_RATIO = re.compile(r"\s*(\d+(?:\.\d+)?)\s*:\s*(\d+(?:\.\d+)?)\s*")
+from wisecompass.drafting.solve import Drawing, draw
+from wisecompass.folio.document import Figure, Folio
+from wisecompass.folio.page import Page, blank, compose, title_of
+from wisecompass.folio.register import Place, unique
+from wisecompass.folio.scales import SCALES, WITH_BETWEEN, read_scale
 
 
 def with_units(figure: Figure, unit: str) -> Figure:
@@ -27,44 +27,83 @@ def with_units(figure: Figure, unit: str) -> Figure:
         if item.form.is_length:
             meant = unit if text is not None else "mm"
             text = text if text is not None else item.default
-            last = text if item.form.each is item.form else split_list(text)[-1]
-            givens[item.name] = text if read(last).unit else f"{text} {meant}"
+            single = item.form.each is item.form
+            givens[item.name] = with_unit(text, meant) if single else _list_with_unit(text, meant)
         elif text is not None:
             givens[item.name] = text
     return replace(figure, givens=givens)
 
 
-def read_scale(text: str) -> Fraction | None:
-    """``1:2`` as a number; None for "fit".
+def _list_with_unit(text: str, unit: str) -> str:
+    """A list with a unit after its last number, where it has none: it is that of all that have none of their own."""
+    *first, last = split_list(text)
+    return ("; " if ";" in text else ", ").join([*first, with_unit(last, unit)])
+
+
+def page_of(folio: Folio, place: Place) -> Page:
+    """The page of one figure; of an empty sheet the paper with its title block.
 
     Raises:
-        BadGiven: neither.
+        WiseCompassError: the figure's givens or method do not work; the sentence says which sheet and figure.
     """
-    if text.strip().lower() == "fit":
-        return None
-    match = _RATIO.fullmatch(text)
-    if match is None or Fraction(match[1]) == 0 or Fraction(match[2]) == 0:
-        raise BadGiven("scale", f"scale “{text[:20]}” is neither “fit” nor a ratio such as 1:2", "fit")
-    return Fraction(match[1]) / Fraction(match[2])
+    s, f = place
+    sheet = folio.sheets[s]
+    conventions = folio.conventions.as_conventions()
+    title = title_of(folio, place)
+    if not sheet.figures:
+        return blank(sheet.as_paper(), title, conventions)
+    figure = sheet.figures[f]
+    try:
+        drawing = drawn(folio, figure)
+        return compose(
+            drawing,
+            sheet.as_paper(),
+            title,
+            conventions,
+            read_scale(figure.scale),
+            scales=WITH_BETWEEN if folio.conventions.between_scales else SCALES,
+        )
+    except WiseCompassError as reason:
+        raise BadDocument(f"{sheet.number or sheet.name}, {figure.name or figure.problem}: {reason}") from None
 
 
-def page_of(folio: Folio, sheet: Sheet, figure: Figure) -> Page:
-    """The page of one figure.
+def drawn(folio: Folio, figure: Figure) -> Drawing:
+    """A figure drawn in floats.
 
     Raises:
-        WiseCompassError: the figure's givens or method do not work.
+        WiseCompassError: its givens, method or solution do not work.
     """
     found = problem(figure.problem)
-    conventions = folio.conventions.as_conventions()
     typed = found.read(figure.givens, folio.conventions.units.value)
-    drawing = draw(found, typed, found.method(figure.method), conventions, figure.solution, places=figure.places)
-    title = Title(folio.work, sheet.name, sheet.number)
-    return compose(drawing, sheet.as_paper(), title, conventions, read_scale(figure.scale))
+    conventions = folio.conventions.as_conventions()
+    return draw(found, typed, found.method(figure.method), conventions, figure.solution, places=figure.places)
+
+
+def places_of(folio: Folio) -> list[Place]:
+    """Every page of the folio: one a figure, and one for a sheet that is empty."""
+    return [(s, f) for s, sheet in enumerate(folio.sheets) for f in range(max(1, len(sheet.figures)))]
 
 
 def pages_of(folio: Folio) -> Iterator[tuple[str, Page]]:
-    """Every page with a file stem for it, in order."""
-    for sheet in folio.sheets:
-        for index, figure in enumerate(sheet.figures, 1):
-            stem = re.sub(r"[^A-Za-z0-9._-]+", "-", f"{sheet.number or sheet.name}-{index}").strip("-")
-            yield stem or f"sheet-{index}", page_of(folio, sheet, figure)
+    """Every page with a file stem of its own, in order. An empty sheet is left out unless it is all there is."""
+    taken: set[str] = set()
+    for place in places_of(folio):
+        sheet = folio.sheets[place[0]]
+        if not sheet.figures and any(each.figures for each in folio.sheets):
+            continue
+        stem = unique(
+            file_stem(f"{sheet.number or sheet.name}-{place[1] + 1}") or f"sheet-{place[0] + 1}-{place[1] + 1}", taken
+        )
+        taken.add(stem.casefold())
+        taken.add(stem)
+        yield stem, page_of(folio, place)
+
+
+def file_stem(text: str) -> str:
+    """A name fit for a file on any disk: letters and digits of every script, the rest as strokes."""
+    plain = "".join(c if c.isalnum() or c in "._-" else "-" for c in unicodedata.normalize("NFC", text))
+    return re.sub(r"-{2,}", "-", plain).strip("-.")[:LONGEST_STEM]
+
+
+LONGEST_STEM = 60
+"""Letters of a file's stem; with any script's four bytes a letter it stays under what disks take."""

@@ -1,17 +1,34 @@
-"""Loading and saving folios. Saving is atomic and keeps one backup; a file that cannot be trusted is left untouched."""
+"""Loading and saving folios. A file that cannot be trusted is left untouched, one that somebody else has changed is not
+written over without a word."""
 
 from __future__ import annotations
 
 import json
-import os
 from dataclasses import asdict, replace
 from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from wisecompass.arithmetic.expression import quoted
 from wisecompass.catalogue import problem
 from wisecompass.drafting.errors import BadDocument, WiseCompassError
-from wisecompass.folio.document import FORMAT, VERSION, Figure, Folio, LogEntry, Settings, Sheet
+from wisecompass.folio import files
+from wisecompass.folio.document import (
+    FORMAT,
+    MOST_FIGURES,
+    MOST_LOGGED,
+    MOST_SHEETS,
+    READS,
+    TITLE_FIELDS,
+    VERSION,
+    Figure,
+    Folio,
+    LogEntry,
+    Settings,
+    Sheet,
+)
+from wisecompass.folio.register import with_names
+from wisecompass.folio.scales import read_scale
 
 if TYPE_CHECKING:
     from pydantic import TypeAdapter
@@ -21,6 +38,10 @@ LARGEST_FILE = 16 * 1024 * 1024
 
 SUFFIX = ".folio.json"
 SAMPLE = Path(__file__).parent / "bramlow-mill.folio.json"
+
+
+class ChangedMeanwhile(BadDocument):
+    """Somebody else has written the file since it was read."""
 
 
 @cache
@@ -36,54 +57,78 @@ def load(path: Path) -> Folio:
     Raises:
         BadDocument: missing, unreadable, too large, broken, or from a newer version; the file is left as it is.
     """
-    folio = _check(path, _read_json(path))
+    return load_with_print(path)[0]
+
+
+def load_with_print(path: Path) -> tuple[Folio, str]:
+    """The same with the fingerprint of the file, by which a later change by somebody else is told."""
+    data = files.read_bytes(path, LARGEST_FILE, "a folio")
+    name = quoted(path.name)
+    return checked(files.parse_json(files.text_of(data, path), name), name), files.fingerprint(data)
+
+
+def checked(data: Any, name: str) -> Folio:
+    """The folio that JSON of a file holds, an older version taken over.
+
+    Raises:
+        BadDocument: it is no folio, or one of its figures cannot be.
+    """
+    folio = _validated(data, name)
+    if not folio.sheets:
+        raise BadDocument(f"{name} has no sheet")
+    if len(folio.sheets) > MOST_SHEETS or any(len(sheet.figures) > MOST_FIGURES for sheet in folio.sheets):
+        raise BadDocument(f"{name}: at most {MOST_SHEETS} sheets of {MOST_FIGURES} figures are read")
     for s, sheet in enumerate(folio.sheets, 1):
         for f, figure in enumerate(sheet.figures, 1):
             try:
                 found = problem(figure.problem)
                 found.method(figure.method)
                 found.read(figure.givens, folio.conventions.units.value)
+                read_scale(figure.scale)
             except WiseCompassError as reason:
-                raise BadDocument(f"{path.name}: sheet {s}, figure {f}: {reason}") from None
-    return folio
+                raise BadDocument(f"{name}: sheet {s}, figure {f}: {reason}") from None
+    return with_names(folio)
 
 
-def _read_json(path: Path) -> Any:
-    try:
-        size = path.stat().st_size
-        if size > LARGEST_FILE:
-            raise BadDocument(
-                f"{path.name} has {size / 1e6:.0f} MB; a folio may have {LARGEST_FILE / 1e6:.0f} MB at the most"
-            )
-        text = path.read_text(encoding="utf-8")
-    except OSError as reason:
-        raise BadDocument(f"{path} cannot be read: {reason.strerror}") from None
-    except UnicodeDecodeError as reason:
-        raise BadDocument(f"{path.name} is not UTF-8 text: byte {reason.start} does not fit") from None
-    try:
-        return json.loads(text)
-    except json.JSONDecodeError as reason:
-        raise BadDocument(f"{path.name}, line {reason.lineno}, column {reason.colno}: {reason.msg.lower()}") from None
-    except RecursionError:
-        raise BadDocument(f"{path.name} is nested too deeply to be a folio") from None
-
-
-def _check(path: Path, data: Any) -> Folio:
+def _validated(data: Any, name: str) -> Folio:
     from pydantic import ValidationError
 
     if not isinstance(data, dict) or data.get("format") != FORMAT:
-        raise BadDocument(f"{path.name} is not a folio: its “format” is not “{FORMAT}”")
+        raise BadDocument(f"{name} is not a folio: its “format” is not “{FORMAT}”")
     version = data.get("version")
     if isinstance(version, int) and version > VERSION:
         raise BadDocument(
-            f"{path.name} was written by a newer Wise Compass (version {version}; this one reads version {VERSION})"
+            f"{name} was written by a newer Wise Compass (version {quoted(version)}; this one reads version {VERSION})"
         )
+    if version in READS and not isinstance(version, bool):
+        data = {**data, "version": VERSION}
     try:
-        return _adapter().validate_python(data)
+        return _tidied(_adapter().validate_python(data))
     except ValidationError as problem_found:
         first = problem_found.errors()[0]
-        place = ", ".join(f"item {part + 1}" if isinstance(part, int) else str(part) for part in first["loc"])
-        raise BadDocument(f"{path.name}: {place or 'the whole'}: {first['msg'].lower()}") from None
+        place = ", ".join(f"item {part + 1}" if isinstance(part, int) else quoted(part) for part in first["loc"])
+        raise BadDocument(f"{name}: {place or 'the whole'}: {first['msg'].lower()}") from None
+
+
+def _tidied(folio: Folio) -> Folio:
+    """Names fit to be shown on one line: what does not print is taken for a space."""
+    sheets = tuple(
+        replace(
+            sheet,
+            name=_printable(sheet.name),
+            number=_printable(sheet.number),
+            revision=_printable(sheet.revision),
+            figures=tuple(replace(figure, name=_printable(figure.name)) for figure in sheet.figures),
+        )
+        for sheet in folio.sheets
+    )
+    titles: dict[str, Any] = {field: _printable(getattr(folio, field)) for field in TITLE_FIELDS}
+    log = tuple(LogEntry(_printable(entry.when), _printable(entry.what)) for entry in folio.logbook[-MOST_LOGGED:])
+    return replace(folio, sheets=sheets, logbook=log, **titles)
+
+
+def _printable(text: str) -> str:
+    return " ".join("".join(c if c.isprintable() else " " for c in text).split())
 
 
 def dumps(folio: Folio) -> str:
@@ -91,40 +136,31 @@ def dumps(folio: Folio) -> str:
     return json.dumps(asdict(folio), indent=1, ensure_ascii=False) + "\n"
 
 
-def save(folio: Folio, path: Path) -> None:
-    """Write a folio: temporary file, fsync, rename; the file that was there becomes ``NAME.backup``.
+def save(folio: Folio, path: Path, known: str | None = None) -> str:
+    """Write a folio; the file that was there becomes ``NAME.backup``. Returns the fingerprint of what was written.
+
+    ``known`` is the fingerprint of the file as it was last seen. None: whatever is there is written over.
 
     Raises:
+        ChangedMeanwhile: the file is another than the one that is known.
         BadDocument: the place cannot be written; whatever was there is still there.
     """
-    import tempfile
-
-    temporary: Path | None = None
-    try:
-        with tempfile.NamedTemporaryFile(
-            "w", encoding="utf-8", dir=path.parent, prefix=f".{path.name}.", delete=False
-        ) as handle:
-            temporary = Path(handle.name)
-            handle.write(dumps(folio))
-            handle.flush()
-            os.fsync(handle.fileno())
-        temporary.chmod(path.stat().st_mode if path.exists() else 0o666 & ~_umask())
-        if path.exists():
-            backup = path.with_name(f"{path.name}.backup")
-            backup.unlink(missing_ok=True)
-            os.link(path, backup)
-        os.replace(temporary, path)
-    except OSError as reason:
-        if temporary is not None:
-            temporary.unlink(missing_ok=True)
-        raise BadDocument(f"{path} cannot be written: {reason.strerror}; what was there is untouched") from None
+    if known is not None and path.is_file() and files.fingerprint(files.read_bytes(path, LARGEST_FILE, "a folio")) != known:
+        raise ChangedMeanwhile(f"{quoted(path.name)} was changed by somebody else since it was opened")
+    data = dumps(folio).encode("utf-8", errors="replace")
+    files.write(path, data, backup=True)
+    return files.fingerprint(data)
 
 
-def _umask() -> int:
-    """The mask for new files; it can only be read by setting it."""
-    mask = os.umask(0o022)
-    os.umask(mask)
-    return mask
+def with_suffix(path: Path) -> Path:
+    """The path with the ending of a folio, if it has none of its own."""
+    return path if path.name.endswith(".json") else path.with_name(path.name + SUFFIX)
+
+
+def empty(work: str = "", settings: Settings | None = None, paper: Sheet | None = None) -> Folio:
+    """A new folio of one empty sheet; schools and paper as in the one before."""
+    like = paper or Sheet("", "", ())
+    return Folio(work, (Sheet("Sheet 1", "1", (), like.paper, like.landscape),), settings or Settings())
 
 
 def sample() -> Folio:
@@ -136,7 +172,7 @@ def sample() -> Folio:
     plain = Settings()
     conventions = replace(plain, **{name: type(getattr(plain, name))(value) for name, value in data["conventions"].items()})
     log = tuple(LogEntry(**entry) for entry in data["logbook"])
-    return Folio(data["work"], sheets, conventions, log)
+    return Folio(sheets=sheets, conventions=conventions, logbook=log, **{name: data[name] for name in TITLE_FIELDS})
 
 
 def schema() -> dict[str, Any]:

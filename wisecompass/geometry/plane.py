@@ -111,6 +111,14 @@ def turn_at(vertex: Point, a: Point, b: Point) -> Number:
     return atan2_deg(ux * vy - uy * vx, ux * vx + uy * vy)
 
 
+def line_angle(dx: Number, dy: Number, rises: int, runs: int) -> Number:
+    """Angle of a line with the level, anticlockwise, from 0° to below 180°, from either of its directions. ``rises`` and
+    ``runs`` are the signs of dy and dx, decided beforehand: a ball about a level line cannot tell 0° from 180°."""
+    if rises > 0 or (rises == 0 and runs > 0):
+        return atan2_deg(dy, dx)
+    return atan2_deg(-dy, -dx)
+
+
 def midpoint(a: Point, b: Point, name: str = "") -> Point:
     return Point((a.x + b.x) / 2, (a.y + b.y) / 2, name)
 

@@ -5,10 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number
+from wisecompass.arithmetic import Number, cos_deg, root, sin_deg
 from wisecompass.catalogue.conics.on_ellipse import (
     PointOfEllipse,
-    curvature_radius,
     minor_not_above,
     normal_at,
     outward,
@@ -32,8 +31,16 @@ class TouchingCircle(PointOfEllipse):
 
 
 def _room(g: TouchingCircle) -> Number:
-    """By how much an inside circle is smaller than the circle of curvature."""
-    return curvature_radius(g) - g.radius if g.contact == "inside" else g.radius + 0
+    """By how much an inside circle is smaller than the largest that stays inside: the one whose centre lies on the major
+    axis, b/a·√(a²sin²t + b²cos²t). The circle of curvature is as small at the ends of the major axis, elsewhere larger."""
+    return _largest(g) - g.radius if g.contact == "inside" else g.radius + 0
+
+
+def _largest(g: TouchingCircle) -> Number:
+    """The normal from the point to the major axis."""
+    a, b = g.major / 2, g.minor / 2
+    x, y = a * sin_deg(g.position), b * cos_deg(g.position)
+    return b / a * root(x * x + y * y)
 
 
 def truth(g: TouchingCircle, number: Make) -> Truth:
@@ -82,14 +89,14 @@ PROBLEM = Problem(
     truth=truth,
     methods=(normal,),
     findings={"centre_x": Kind.LENGTH, "centre_y": Kind.LENGTH},
-    source="The normal halves the angle of the focal rays (Apollonius III.48); radius of curvature as the limit.",
+    source="The normal halves the angle of the focal rays (Apollonius III.48); the normal to the major axis as the limit.",
     conditions=(
         minor_not_above(),
         Condition(
-            "an inside circle no larger than the curvature",
+            "an inside circle that stays inside",
             _room,
-            "from inside a circle of radius {radius} is flatter than the ellipse at {position} and would cross it",
-            ("radius", "position"),
+            "from inside a circle of radius {radius} does not fit into the ellipse at {position} and would cross it",
+            ("radius", "position", "minor"),
             lambda g: {"radius": at_most(_limit(g), 6)} if _limit(g) >= SHORTEST else {"contact": "outside"},
         ),
     ),
@@ -99,4 +106,4 @@ PROBLEM = Problem(
 
 def _limit(g: TouchingCircle) -> float:
     a, b, t = float(g.major) / 2, float(g.minor) / 2, math.radians(float(g.position))
-    return math.pow((a * math.sin(t)) ** 2 + (b * math.cos(t)) ** 2, 1.5) / (a * b)
+    return b / a * math.hypot(a * math.sin(t), b * math.cos(t))

@@ -7,7 +7,7 @@ import math
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wisecompass.arithmetic import Number, atan2_deg, root, sqrt
+from wisecompass.arithmetic import Number, root, sqrt
 from wisecompass.catalogue.conics.curvature import centre_of_curvature
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
@@ -29,7 +29,7 @@ class FocusAndDirectrix(Givens):
     focus_distance: Number = givens.length("distance of the focus from the directrix", "33")
     eccentricity: Number = givens.ratio("eccentricity", "1.4", Fraction(1, 100), Fraction(100))
     divisions: int = givens.count("number of divisions", "8", 5, 48)
-    chosen: int = givens.count("point for the tangent", "5", 1, 47)
+    chosen: int = givens.count("point for the tangent", "5", 1, 48)
 
 
 def _vertex_x(g: FocusAndDirectrix) -> Number:
@@ -59,8 +59,26 @@ def _at(g: FocusAndDirectrix, k: int) -> Number:
 
 
 def _chosen(g: FocusAndDirectrix) -> int:
-    """The point for the tangent; beyond the last it is the last before the end."""
-    return min(g.chosen, g.divisions - 1)
+    """The point for the tangent; beyond the last it is the last."""
+    return min(g.chosen, g.divisions)
+
+
+def _at_far_vertex(g: FocusAndDirectrix) -> bool:
+    """Whether the chosen point is the far vertex of an ellipse that is drawn whole."""
+    return _whole(g) and g.chosen >= g.divisions
+
+
+def _place(g: FocusAndDirectrix) -> tuple[Number, Number]:
+    """The chosen point; the far vertex of a whole ellipse lies on the axis."""
+    x, d = _at(g, _chosen(g)), g.focus_distance
+    ray = g.eccentricity * x
+    return x, x - x if _at_far_vertex(g) else root((ray - (x - d)) * (ray + (x - d)))
+
+
+def _slope(g: FocusAndDirectrix) -> tuple[Number, Number]:
+    """The direction of the tangent, square to the gradient of (x - d)² + y² - (e·x)²."""
+    (x, y), d, e = _place(g), g.focus_distance, g.eccentricity
+    return y, e * e * x - (x - d)
 
 
 def truth(g: FocusAndDirectrix, number: Make) -> Truth:
@@ -72,9 +90,7 @@ def truth(g: FocusAndDirectrix, number: Make) -> Truth:
         gx, gy = (at.x - d) / ray - e, at.y / ray
         return (ray - e * at.x) / sqrt(gx * gx + gy * gy)
 
-    x = _at(g, _chosen(g))
-    ray = e * x
-    y = root((ray - (x - d)) * (ray + (x - d)))
+    x, y = _place(g)
     vertex = _vertex_x(g)
     squared = y * y + (e * e * x - (x - d)) * (e * e * x - (x - d))  # (normal length)², from the subnormal
     return Truth(
@@ -83,7 +99,7 @@ def truth(g: FocusAndDirectrix, number: Make) -> Truth:
             "vertex_distance": d - vertex,
             "semi_major": None if sign == 0 else e * d / ((1 - e) * (1 + e) * sign),
             "kind": {1: "ellipse", 0: "parabola", -1: "hyperbola"}[sign],
-            "tangent_angle": atan2_deg((e * e * x - (x - d)) / y, number(1)),
+            "tangent_angle": g.line_angle(_slope, *_slope(g)),
             "curvature_radius": squared * sqrt(squared) / (e * d * e * d),
         },
         on_curve=off_curve,
@@ -121,7 +137,10 @@ def eccentricity_scale(b: Board, g: FocusAndDirectrix) -> None:
     b.plot(*whole)
     b.fair_curve(lambda: _curve(g), whole, "conic", closed=_whole(g))
     b.dimension(start, focus, offset=-9)
-    _tangent(b, g, (directrix, axis), focus, upper[_chosen(g) - 1])
+    if far is not None and _at_far_vertex(g):
+        _tangent_at_vertex(b, g, (axis, scale), focus, far)
+    else:
+        _tangent(b, g, (directrix, axis), focus, upper[_chosen(g) - 1])
     _measure(b, g, start, focus, vertex, axis)
 
 
@@ -140,7 +159,7 @@ def _vertices(
     if not _whole(g):
         return vertex, None
     above = b.lay_off(upright, focus, unit * g.eccentricity, "e′", why="the same above F, for the far vertex")
-    return vertex, b.meet(b.line(one, above, "1e′"), axis, name="W")
+    return vertex, b.meet(b.line(one, above, "1e′"), axis, name=f"P{g.divisions}")
 
 
 def _tangent(b: Board, g: FocusAndDirectrix, lines: tuple[Line, Line], focus: Point, at: Point) -> None:
@@ -154,10 +173,25 @@ def _tangent(b: Board, g: FocusAndDirectrix, lines: tuple[Line, Line], focus: Po
     centre = centre_of_curvature(b, at, normal, axis, ray, "S")
     with b.may_be_far():
         b.line_in((end, at), (at, centre), why="tangent and normal, to the centre of curvature")
-    b.find("tangent_angle", atan2_deg((at.y - end.y) / (at.x - end.x), b.number(1)))
+    b.find("tangent_angle", g.line_angle(_slope, at.x - end.x, at.y - end.y))
     b.check(
         "the chosen point is from focus and directrix in the ratio of the eccentricity",
         plane.distance(at, focus) - plane.distance_to_line(at, directrix) * -g.eccentricity,
+    )
+
+
+def _tangent_at_vertex(b: Board, g: FocusAndDirectrix, lines: tuple[Line, Line], focus: Point, at: Point) -> None:
+    """At a vertex the tangent is square to the axis, and the centre of curvature half the latus rectum from it."""
+    axis, scale = lines
+    tangent = b.square(axis, at, "tangent", why="square to the axis at a vertex")
+    half = b.meet(b.square(axis, focus, "latus rectum"), scale, name="L")
+    centre = b.lay_off(axis, at, plane.distance(focus, half), "S", back=True, why="F–L, half the latus rectum")
+    b.line_in((tangent.point_at(-g.focus_distance / 2, "t1"), tangent.point_at(g.focus_distance / 2, "t2")), (at, centre))
+    b.find("tangent_angle", g.line_angle(_slope, tangent.dx, tangent.dy))
+    b.find("curvature_radius", plane.distance(at, centre))
+    b.check(
+        "the far vertex is from focus and directrix in the ratio of the eccentricity",
+        plane.distance(at, focus) - at.x * g.eccentricity,
     )
 
 
@@ -215,5 +249,5 @@ PROBLEM = Problem(
     },
     source="Pappus VII.238; the tangent by the focal ray and the directrix.",
     slips=(inverted,),
-    chosen=Chosen("chosen", "P{}", lambda g: g.focus_distance * 0 + g.divisions - 1),
+    chosen=Chosen("chosen", "P{}", lambda g: g.focus_distance * 0 + g.divisions),
 )

@@ -37,6 +37,23 @@ def _chosen(g: VerticesAndFoci) -> int:
     return min(g.chosen, g.divisions)
 
 
+def _reach(g: VerticesAndFoci) -> Number:
+    """The step on the axis; the focal rays of its point are this more and less half the vertices' distance."""
+    return g.foci / 2 + g.foci / 8 * _chosen(g)
+
+
+def _place(g: VerticesAndFoci) -> tuple[Number, Number]:
+    a = g.vertices / 2
+    x = a * _reach(g) / (g.foci / 2)
+    return x, _across(g) / a * root((x - a) * (x + a))
+
+
+def _slope(g: VerticesAndFoci) -> tuple[Number, Number]:
+    """The direction of the tangent at the chosen point, square to the gradient."""
+    (x, y), a, b = _place(g), g.vertices / 2, _across(g)
+    return a * a * y, b * b * x
+
+
 def truth(g: VerticesAndFoci, number: Make) -> Truth:
     zero, a, b, c = number(0), g.vertices / 2, _across(g), g.foci / 2
 
@@ -44,9 +61,7 @@ def truth(g: VerticesAndFoci, number: Make) -> Truth:
         value = at.x * at.x / (a * a) - at.y * at.y / (b * b) - 1
         return value / (2 * sqrt(at.x * at.x / (a * a * a * a) + at.y * at.y / (b * b * b * b)))
 
-    reach = c + g.foci / 8 * _chosen(g)  # the step on the axis; its focal rays are a + reach and reach - a
-    x = a * reach / c
-    y = b / a * root((x - a) * (x + a))
+    reach, (x, y) = _reach(g), _place(g)
     product = (reach + a) * (reach - a)
     return Truth(
         points={
@@ -60,7 +75,7 @@ def truth(g: VerticesAndFoci, number: Make) -> Truth:
         findings={
             "eccentricity": c / a,
             "asymptote_angle": atan2_deg(b, a),
-            "tangent_angle": atan2_deg(b * b * x, a * a * y),
+            "tangent_angle": g.line_angle(_slope, *_slope(g)),
             "curvature_radius": product * sqrt(product) / (a * b),
         },
         on_curve=off_curve,
@@ -98,14 +113,14 @@ def foci_arcs(b: Board, g: VerticesAndFoci) -> None:
     b.find("eccentricity", plane.distance(centre, second) / plane.distance(centre, right))
     b.dimension(left, right, offset=-9)
     top = branches["P"][0]
-    _tangent(b, axis, branches["P"][g.divisions - _chosen(g)], (first, second))
+    _tangent(b, g, axis, branches["P"][g.divisions - _chosen(g)], (first, second))
     b.check(
         "the focal distances of the last point differ by the distance of the vertices",
         plane.distance(top, first) - plane.distance(top, second) - g.vertices,
     )
 
 
-def _tangent(b: Board, axis: Line, at: Point, foci: tuple[Point, Point]) -> None:
+def _tangent(b: Board, g: VerticesAndFoci, axis: Line, at: Point, foci: tuple[Point, Point]) -> None:
     """The tangent halves the angle of the focal rays; the normal is square to it."""
     rays = [b.line(at, focus, f"focal ray to {focus.name}") for focus in foci]
     tangent = b.bisect(at, *foci, "tangent", ("m", "n"))
@@ -115,7 +130,7 @@ def _tangent(b: Board, axis: Line, at: Point, foci: tuple[Point, Point]) -> None
     end = b.meet(tangent, axis)
     with b.may_be_far():
         b.line_in((end.named("T"), at), (at, centre), why="tangent and normal, to the centre of curvature")
-    b.find("tangent_angle", atan2_deg(at.y - end.y, at.x - end.x))
+    b.find("tangent_angle", g.line_angle(_slope, at.x - end.x, at.y - end.y))
 
 
 def _asymptotes(b: Board, g: VerticesAndFoci, axis: Line, upright: Line, vertex: Point, middle: tuple[Point, ...]) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wisecompass.arithmetic import Number, atan2_deg, sqrt
+from wisecompass.arithmetic import Number, sqrt
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
@@ -23,6 +23,11 @@ class PointBetween(Givens):
     point_y: Number = givens.length("height over the level asymptote", "26")
     divisions: int = givens.count("points on either side", "5", 4, 24)
     chosen: Number = givens.ratio("times the distance", "1.3", Fraction("0.34"), Fraction(3))
+
+
+def _slope(g: PointBetween) -> tuple[Number, Number]:
+    """The direction of the tangent at the chosen point: x·y stays the same."""
+    return g.point_x * g.chosen, -g.point_y / g.chosen
 
 
 def truth(g: PointBetween, number: Make) -> Truth:
@@ -43,7 +48,7 @@ def truth(g: PointBetween, number: Make) -> Truth:
         findings={
             "constant": constant,
             "vertex_distance": sqrt(2 * constant),
-            "tangent_angle": atan2_deg(-y, x),
+            "tangent_angle": g.line_angle(_slope, x, -y),
             "curvature_radius": squared * sqrt(squared) / (2 * constant),
         },
         on_curve=off_curve,
@@ -116,7 +121,7 @@ def _tangent(b: Board, g: PointBetween, axes: tuple[Point, Line, Line], given: t
     bend = b.lay_off(inward, place, half, "S", back=True, why="half the chord, to the other side: the centre of curvature")
     with b.may_be_far():
         b.line_in((place, end), (place, bend), why="tangent and normal")
-    b.find("tangent_angle", atan2_deg(tangent.dy, tangent.dx))
+    b.find("tangent_angle", g.line_angle(_slope, tangent.dx, tangent.dy))
     b.find("curvature_radius", plane.distance(place, bend))
 
 

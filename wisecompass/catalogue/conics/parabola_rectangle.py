@@ -6,7 +6,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wisecompass.arithmetic import Number, absolute, atan2_deg, sqrt
+from wisecompass.arithmetic import Number, absolute, sqrt
 from wisecompass.catalogue.conics.curvature import centre_of_curvature
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
@@ -25,6 +25,11 @@ class BaseAndHeight(Givens):
     height: Number = givens.length("height", "47")
     divisions: int = givens.count("divisions of half the base", "6", 4, 24)
     chosen: Number = givens.ratio("share of half the base", "0.6", Fraction(-1), Fraction(1))
+
+
+def _slope(g: BaseAndHeight) -> tuple[Number, Number]:
+    """The direction of the tangent at the chosen point: twice the height over half the base, by the chosen share."""
+    return g.base / 2, -2 * g.height * g.chosen
 
 
 def truth(g: BaseAndHeight, number: Make) -> Truth:
@@ -51,7 +56,7 @@ def truth(g: BaseAndHeight, number: Make) -> Truth:
         findings={
             "focal_length": focal,
             "directrix_distance": focal + 0,
-            "tangent_angle": atan2_deg(-slope, number(1)),
+            "tangent_angle": g.line_angle(_slope, *_slope(g)),
             "curvature_radius": 2 * focal * (1 + slope * slope) * sqrt(1 + slope * slope),
         },
         on_curve=off_curve,
@@ -115,7 +120,7 @@ def _chosen(b: Board, g: BaseAndHeight, at: _SetOut, subnormal: Number) -> None:
         tangent = b.parallel(at.base, place, "tangent", why="level at the vertex")
         centre = b.lay_off(at.axis, at.vertex, subnormal, "S", back=True, why="the subnormal: the centre of curvature")
         b.find("curvature_radius", plane.distance(place, centre))
-        b.find("tangent_angle", atan2_deg(tangent.dy, tangent.dx))
+        b.find("tangent_angle", g.line_angle(_slope, tangent.dx, tangent.dy))
         return
     foot = b.lay_off(at.base, at.middle, absolute(g.base / 2 * g.chosen), "q", back=side < 0, why="the chosen share")
     upright = b.parallel(at.axis, foot, "upright at q")
@@ -131,7 +136,7 @@ def _chosen(b: Board, g: BaseAndHeight, at: _SetOut, subnormal: Number) -> None:
     centre = centre_of_curvature(b, place, normal, at.axis, b.parallel(at.axis, place, "diameter"), "S")
     with b.may_be_far():
         b.line_in((top, place), (place, centre), why="tangent and normal, to the centre of curvature")
-    b.find("tangent_angle", atan2_deg(tangent.dy * side, tangent.dx * side))
+    b.find("tangent_angle", g.line_angle(_slope, tangent.dx, tangent.dy))
 
 
 def _focal_gap(p: Point, focus: Point, vertex: Point, focal: Number) -> Number:

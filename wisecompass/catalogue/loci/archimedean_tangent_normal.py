@@ -133,7 +133,7 @@ PROBLEM = Problem(
     methods=(constant_of_the_curve,),
     findings={
         "radius": Kind.LENGTH,
-        "constant": Kind.LENGTH,
+        "constant": Kind.LENGTH_PER_RADIAN,
         "tangent_angle_to_radius": Kind.ANGLE,
         "curvature_radius": Kind.LENGTH,
     },

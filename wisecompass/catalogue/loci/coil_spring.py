@@ -7,7 +7,8 @@ import math
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wisecompass.arithmetic import Number, atan2_deg, pi_times
+from wisecompass.arithmetic import Number, atan2_deg, cos_deg, pi_times, sin_deg
+from wisecompass.arithmetic.certified import bisected, enclosed_root
 from wisecompass.catalogue.loci.winding import (
     Wound,
     chosen,
@@ -118,6 +119,35 @@ def outer_wound(g: Spring, number: Make) -> dict[str, Number]:
     return {"wire_length": length_of_turns(outer, g.lead, g.turns), "helix_angle": atan2_deg(g.lead, pi_times(outer))}
 
 
+PLACES = 400
+"""So many places of the second half of a turn are looked at for the one nearest to where the turn began."""
+
+
+def _next_turn(g: Spring) -> Number:
+    """The squared least distance of the middle line from its next turn, which is less than the lead: of
+    D²(1 - cos 2πu)/2 + lead²u², u the share of a turn between two places, the minimum beyond half a turn. A steep spring
+    only moves away from itself; one that ends before that place is nearest at its ends."""
+    diameter, lead, turns = (float(each) for each in (g.mean_diameter, g.lead, g.turns))
+
+    def slope(u: float) -> float:
+        return math.pi * diameter * diameter * math.sin(2 * math.pi * u) + 2 * lead * lead * u
+
+    places = [0.5 + k / (2 * PLACES) for k in range(PLACES + 1)]
+    nearing = [u for u in places if slope(u) < 0]
+    if not nearing or turns <= nearing[0]:
+        return g.mean_diameter * g.mean_diameter + g.lead * g.lead  # farther than any wire that bends round the axis
+    near = bisected(slope, nearing[-1], nearing[-1] + 0.5 / PLACES)
+    if turns < near:
+        share = g.turns + 0
+    else:
+        share = enclosed_root(
+            near,
+            lambda u: pi_times(g.mean_diameter * g.mean_diameter * sin_deg(360 * u)) + 2 * g.lead * g.lead * u,
+            lambda u: 2 * pi_times(pi_times(g.mean_diameter * g.mean_diameter * cos_deg(360 * u))) + 2 * g.lead * g.lead,
+        )
+    return g.mean_diameter * g.mean_diameter * (1 - cos_deg(360 * share)) / 2 + g.lead * g.lead * share * share
+
+
 def _thinner(g: Spring, limit: Number) -> dict[str, str]:
     """Half of what there is room for; where no wire is as thin as that, also a wider spring."""
     if float(limit) >= 2 * float(SHORTEST):
@@ -146,8 +176,9 @@ PROBLEM = Problem(
     conditions=(
         Condition(
             "coils that do not lie in each other",
-            lambda g: g.lead - g.wire,
-            "a wire of {wire} does not fit into a lead of {lead}",
+            lambda g: _next_turn(g) - g.wire * g.wire,
+            "a wire of {wire} does not fit between turns of lead {lead}, which are nearer to each other than that, "
+            "being slanted",
             ("wire", "lead"),
             lambda g: _thinner(g, g.lead),
         ),

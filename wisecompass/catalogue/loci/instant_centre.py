@@ -10,13 +10,16 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeAlias
 
-from wisecompass.arithmetic import Number, atan2_deg, cos_deg, hypot, sin_deg, sqrt
+from wisecompass.arithmetic import Number, cos_deg, sin_deg, sqrt
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
+
+Velocity: TypeAlias = Callable[[Any], tuple[Number, Number]]
+"""From the givens to the direction (dx, dy) in which the traced point moves at the chosen position."""
 
 
 @dataclass(frozen=True)
@@ -45,15 +48,14 @@ class Instant:
     fixed: Point | None
 
 
-def findings(velocity: tuple[Number, Number], cross: Number, speed: Number, straight: bool) -> dict[str, Any]:
-    """Closed form: the angle of the tangent with the common tangent, from the ``velocity`` (along it, and towards the
-    rolling circle), and the radius of curvature speed³ / |velocity x acceleration|, none at an inflection."""
-    along, up = velocity
+def findings(g: Givens, velocity: Velocity, cross: Number, speed: Number, straight: bool) -> dict[str, Any]:
+    """Closed form: the angle of the tangent with the level, from the ``velocity`` on the drawing, and the radius of
+    curvature speed³ / |velocity x acceleration|, none at an inflection."""
     radius = None if straight else speed * speed * speed / sqrt(cross * cross)
-    return {"tangent_angle": atan2_deg(up, along), "curvature_radius": radius}
+    return {"tangent_angle": g.line_angle(velocity, *velocity(g)), "curvature_radius": radius}
 
 
-def draw_tangent(b: Board, g: Givens, position_of: Callable[[Any], Position], i: Instant) -> None:
+def draw_tangent(b: Board, g: Givens, position_of: Callable[[Any], Position], i: Instant, velocity: Velocity) -> None:
     """Normal, tangent and centre of curvature at a chosen position."""
     p = position_of(g)
     normal = b.line(i.at, i.contact, "normal", why="the circle turns about K at this instant")
@@ -62,10 +64,7 @@ def draw_tangent(b: Board, g: Givens, position_of: Callable[[Any], Position], i:
     b.line_in(
         (i.at, i.contact), (tangent.point_at(-p.radius, "t1"), tangent.point_at(p.radius, "t2")), why="normal and tangent"
     )
-    up = Line.through(i.contact, i.centre)
-    turned = (tangent.dx * up.dx + tangent.dy * up.dy) / hypot(up.dx, up.dy) * i.handed
-    forth = (tangent.dx * i.along.dx + tangent.dy * i.along.dy) / hypot(i.along.dx, i.along.dy) * i.handed * i.sense
-    b.find("tangent_angle", atan2_deg(turned, forth))
+    b.find("tangent_angle", g.line_angle(velocity, tangent.dx, tangent.dy))
     with b.may_be_far():
         centre = _centre_of_curvature(b, g, position_of, i, normal)
     b.find("curvature_radius", None if centre is None else plane.distance(i.at, centre))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, atan2_deg, cos_deg, hypot, pi_times, sin_deg
+from wisecompass.arithmetic import Number, cos_deg, hypot, pi_times, sin_deg
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
@@ -99,8 +99,8 @@ def _tangent(b: Board, g: Drum, drum: Circle, first: Line) -> None:
     reach = g.diameter / 2
     b.line_in((at, off), (tangent.point_at(-reach, "t1"), tangent.point_at(reach, "t2")), why="normal and tangent")
     b.find("curvature_radius", plane.distance(at, off))
-    turned = atan2_deg(off.y - drum.centre.y, off.x - drum.centre.x)
-    b.check("the string stands square to the radius", sin_deg(turned) * string.dy + cos_deg(turned) * string.dx)
+    out_x, out_y = off.x - drum.centre.x, off.y - drum.centre.y
+    b.check("the string stands square to the radius", out_x * string.dx + out_y * string.dy, "mm²")
 
 
 def _curve(g: Drum) -> Parametric:

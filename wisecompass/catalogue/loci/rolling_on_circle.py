@@ -114,10 +114,20 @@ def tangent_findings(g: BaseAndRolling, r: Rolling) -> dict[str, Number | None]:
     speed = sqrt(path * path * slow * slow + r.arm * r.arm * spin * spin + 2 * path * r.arm * slow * spin * inner)
     cross = _cross(path, r.arm, slow, spin, inner)
     straight = g.decide(lambda h: _cross_of(h, r.side)) == 0
-    ahead = path * slow - r.side * r.arm * spin * cos_deg(g.turned)
-    up = r.arm * spin * sin_deg(g.turned) * r.side
-    sense = -1 if r.holds else 1
-    return findings((ahead * sense, up * sense), cross, speed, straight)
+    return findings(g, lambda h: _velocity(h, r.side), cross, speed, straight)
+
+
+def _velocity(g: Any, side: int) -> tuple[Number, Number]:
+    """How the traced point moves for each radian that the circle turns on its ray: its parts out along the ray and round,
+    turned to where the ray stands."""
+    radius, base, arm = g.rolling_diameter / 2, g.base_diameter / 2, arm_of(g)
+    slow, way = radius / base, 1 if g.direction == "anticlockwise" else -1
+    spin, path = slow + side, base + radius * side
+    ahead = path * slow - side * arm * spin * cos_deg(g.turned)
+    out = arm * spin * sin_deg(g.turned) * side
+    ray = g.middle + (g.turned - 180) * slow * way
+    cosine, sine = cos_deg(ray), sin_deg(ray)
+    return out * side * cosine - ahead * way * sine, out * side * sine + ahead * way * cosine
 
 
 def _cross(path: Number, arm: Number, slow: Number, spin: Number, inner: Number) -> Number:
@@ -193,7 +203,7 @@ def _draw_chosen(b: Board, g: BaseAndRolling, r: Rolling, roller: Roller) -> Non
     contact, centre, at = roller.place(g.turned / 360, "at P", names, why, "the angle turned")
     along = b.square(Line.through(roller.centre, contact, "ray at P"), contact, "common tangent")
     instant = Instant(contact, centre, at, along, r.way, -r.way * r.side, roller.centre)
-    draw_tangent(b, g, lambda h: position(h, r.side), instant)
+    draw_tangent(b, g, lambda h: position(h, r.side), instant, lambda h: _velocity(h, r.side))
 
 
 def position(g: BaseAndRolling, side: int) -> Position:

@@ -59,14 +59,18 @@ def points(g: RollingOnLine, arm: Number, number: Make) -> dict[str, Point]:
 
 
 def tangent_findings(g: RollingOnLine, arm: Number) -> dict[str, Number | None]:
-    """Tangent angle against the way the circle rolls, and radius of curvature, from the derivatives."""
+    """Tangent angle on the drawing, and radius of curvature, from the derivatives."""
     radius = g.rolling_diameter / 2
-    cosine, sine = cos_deg(g.turned), sin_deg(g.turned)
-    velocity = (radius - arm * cosine, arm * sine)
-    cross = arm * (radius * cosine - arm)
+    cross = arm * (radius * cos_deg(g.turned) - arm)
     straight = g.decide(lambda h: h.rolling_diameter * cos_deg(h.turned) - 2 * _arm(h)) == 0
-    speed = sqrt(velocity[0] * velocity[0] + velocity[1] * velocity[1])
-    return findings(velocity, cross, speed, straight)
+    along, up = velocity(g)
+    return findings(g, velocity, cross, sqrt(along * along + up * up), straight)
+
+
+def velocity(g: RollingOnLine) -> tuple[Number, Number]:
+    """How the traced point moves for each radian that the circle turns."""
+    radius, arm = g.rolling_diameter / 2, _arm(g)
+    return (radius - arm * cos_deg(g.turned)) * way(g), arm * sin_deg(g.turned)
 
 
 def _arm(g: RollingOnLine) -> Number:
@@ -124,7 +128,7 @@ def draw_at_chosen(b: Board, g: RollingOnLine, rolled: Rolled, arm: Number) -> N
     ray = b.protract(upright, centre, 180 - g.turned * way(g), "radius at P", why="the angle turned, from the contact back")
     at = b.lay_off(ray, centre, arm, "P", why="the point for the tangent")
     instant = Instant(contact, centre, at, rolled.base, way(g), way(g), None)
-    draw_tangent(b, g, lambda h: position(h, _arm(h)), instant)
+    draw_tangent(b, g, lambda h: position(h, _arm(h)), instant, velocity)
 
 
 def curve(g: RollingOnLine, arm: float) -> Parametric:

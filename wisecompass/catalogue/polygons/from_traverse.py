@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, cos_deg, hypot, sin_deg
+from wisecompass.arithmetic import PLAIN, Number, absolute, cos_deg, hypot, sin_deg
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
@@ -13,7 +13,7 @@ from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Tr
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry import plane
-from wisecompass.geometry.plane import Point
+from wisecompass.geometry.plane import Line, Point
 
 MOST_SIDES = 24
 
@@ -24,15 +24,15 @@ class Traverse(Givens):
     angles: tuple[Number, ...] = givens.angles("interior angles", "96, 110, 117, 124", 2, MOST_SIDES - 1, "359.99")
 
 
-def _walked(g: Traverse, number: Make, way: int = 1) -> list[Point]:
-    """The corners by adding up sides in their directions; ``way`` -1 turns to the wrong side."""
+def _walked(g: Traverse, number: Make) -> list[Point]:
+    """The corners by adding up sides in their directions."""
     x = y = bearing = number(0)
     corners = [Point(x, y, "P1")]
     for k, length in enumerate(g.lengths):
         x, y = x + length * cos_deg(bearing), y + length * sin_deg(bearing)
         corners.append(Point(x, y, f"P{k + 2}"))
         if k < len(g.angles):
-            bearing = bearing + (180 - g.angles[k]) * way
+            bearing = bearing + 180 - g.angles[k]
     return corners
 
 
@@ -44,6 +44,37 @@ def _signed_area(corners: list[Point]) -> Number:
     return total
 
 
+def crosses_itself(g: Traverse) -> bool:
+    """Whether two sides that are not neighbours meet. Floats decide it where they can, else balls."""
+    plain = g.bound_in(PLAIN)
+    size = sum(map(float, plain.lengths))
+    turns = [float(turn) for turn in _turns(plain)]
+    if any(abs(turn) < FLOATS_DECIDE * size * size for turn in turns):
+        signs = g.decide_all(_turns, rational=False)
+    else:
+        signs = tuple((turn > 0) - (turn < 0) for turn in turns)
+    fours = zip(*[iter(signs)] * 4, strict=True)
+    return any(a * b <= 0 and c * d <= 0 and (a or b or c or d) for a, b, c, d in fours)
+
+
+FLOATS_DECIDE = 1e-9
+"""A cross product larger than this share of the squared perimeter has in floats the sign that it has."""
+
+
+def _turns(g: Traverse) -> list[Number]:
+    """Of each two sides with one between them, on which sides of each the ends of the other lie, as cross products: four
+    in a row. The first side and the last count as neighbours."""
+    zero, count = g.lengths[0] - g.lengths[0], len(g.lengths)
+    corners = _walked(g, lambda value: zero + int(value))
+    sides = [Line.through(a, b) for a, b in zip(corners, corners[1:], strict=False)]
+    found: list[Number] = []
+    apart = [(i, j) for i in range(count) for j in range(i + 2, count) if (i, j) != (0, count - 1)]
+    for i, j in apart:
+        found += [plane.side_of(corner, sides[i]) for corner in corners[j : j + 2]]
+        found += [plane.side_of(corner, sides[j]) for corner in corners[i : i + 2]]
+    return found
+
+
 def truth(g: Traverse, number: Make) -> Truth:
     corners = _walked(g, number)
     end = corners[-1]
@@ -52,7 +83,12 @@ def truth(g: Traverse, number: Make) -> Truth:
         perimeter = perimeter + length
     return Truth(
         points={corner.name: corner for corner in corners},
-        findings={"closing_gap": hypot(end.x, end.y), "area": _signed_area(corners), "perimeter": perimeter},
+        findings={
+            "closing_gap": hypot(end.x, end.y),
+            "area": absolute(_signed_area(corners)),
+            "perimeter": perimeter,
+            "crosses_itself": crosses_itself(g),
+        },
     )
 
 
@@ -79,7 +115,10 @@ def sides_and_angles(b: Board, g: Traverse) -> None:
     for a, c in zip(corners[1:], corners[2:], strict=False):
         around = around + plane.distance(a, c)
     b.find("closing_gap", plane.distance(end, corners[0]))
-    b.find("area", plane.polygon_area(corners))
+    b.find("area", absolute(plane.polygon_area(corners)))
+    b.find("crosses_itself", crosses_itself(g))
+    if crosses_itself(g):
+        b.caution("This walk crosses itself: its area counts what is walked round the other way as less.")
     b.find("perimeter", around)
     for k, angle in enumerate(g.angles, 1):
         one, other = g.lengths[k - 1], g.lengths[k]
@@ -99,16 +138,17 @@ def _end(h: Traverse) -> tuple[Number, Number]:
     return last.x, last.y
 
 
-@slip("every angle laid to the other side of its side: the figure comes out mirrored and its area negative")
-def mirrored(g: Traverse, number: Make) -> dict[str, Number]:
-    return {"area": _signed_area(_walked(g, number, -1))}
+@slip("every angle laid from the side continued instead of from the side")
+def from_the_side_continued(g: Traverse, number: Make) -> dict[str, Number]:
+    corners = _walked(Traverse(g.lengths, tuple(180 - angle for angle in g.angles)), number)
+    return {"closing_gap": hypot(corners[-1].x, corners[-1].y), "area": absolute(_signed_area(corners))}
 
 
 @slip("the first angle read on the other scale of the protractor")
 def other_scale(g: Traverse, number: Make) -> dict[str, Number]:
     wrong = Traverse(g.lengths, (180 - g.angles[0], *g.angles[1:]))
     end = _walked(wrong, number)[-1]
-    return {"closing_gap": hypot(end.x, end.y), "area": _signed_area(_walked(wrong, number))}
+    return {"closing_gap": hypot(end.x, end.y), "area": absolute(_signed_area(_walked(wrong, number)))}
 
 
 def _listed(values: tuple[Number, ...]) -> str:
@@ -128,7 +168,12 @@ PROBLEM = Problem(
     givens=Traverse,
     truth=truth,
     methods=(sides_and_angles,),
-    findings={"closing_gap": Kind.LENGTH, "area": Kind.AREA, "perimeter": Kind.LENGTH},
+    findings={
+        "closing_gap": Kind.LENGTH,
+        "area": Kind.AREA,
+        "perimeter": Kind.LENGTH,
+        "crosses_itself": Kind.CHOICE,
+    },
     source="Departures and latitudes of a traverse; area by trapezia.",
     conditions=(
         Condition(
@@ -139,5 +184,5 @@ PROBLEM = Problem(
             _fitted,
         ),
     ),
-    slips=(mirrored, other_scale),
+    slips=(from_the_side_continued, other_scale),
 )

@@ -26,8 +26,13 @@ MEASURES: dict[str, Kind] = {
     "closing_side": Kind.LENGTH,
     "closing_error": Kind.LENGTH,
     "opening_angle": Kind.ANGLE,
+    "side_drawn": Kind.LENGTH,
+    "circumradius_drawn": Kind.LENGTH,
+    "perimeter_drawn": Kind.LENGTH,
+    "area_drawn": Kind.AREA,
 }
-"""``opening_angle`` is what the closing side spans at the centre."""
+"""``opening_angle`` is what the closing side spans at the centre. What ends in ``drawn`` belongs to the figure as
+a rule that is not exact draws it; the same without that to the true polygon."""
 
 NO_ERROR = 5e-10
 """A closing error below this, in mm, is a rounding error of the floats that words are made from."""
@@ -84,8 +89,11 @@ def step_round(b: Board, circle: Circle, side: Number, corners: list[Point], sid
     return found
 
 
-def measure(b: Board, corners: Sequence[Point], centre: Point, side: Number, closing: int | None = None) -> None:
-    """Line in and measure a polygon of ``side`` whose closing side runs from corner ``closing`` (the last) to the next."""
+def measure(
+    b: Board, corners: Sequence[Point], centre: Point, side: Number, closing: int | None = None, exact: bool = True
+) -> None:
+    """Line in and measure a polygon of ``side`` whose closing side runs from corner ``closing`` (the last) to the next;
+    what a rule that is not ``exact`` draws is also reported as drawn."""
     n = len(corners)
     closed = [*corners, corners[0]]
     b.line_in(*zip(closed, closed[1:], strict=False))
@@ -110,6 +118,9 @@ def measure(b: Board, corners: Sequence[Point], centre: Point, side: Number, clo
         b.find("across_corners", plane.distance(corners[0], corners[n // 2]))
     else:
         b.find("across_flats", plane.distance(middle, corners[(n + 1) // 2]))
+    if not exact:
+        for name in ("side", "circumradius", "perimeter", "area"):
+            b.find(f"{name}_drawn", b.findings[name])
     b.find("closing_side", lengths[last])
     b.find("closing_error", lengths[last] - side)
     b.find("opening_angle", plane.turn_at(centre, end, start))

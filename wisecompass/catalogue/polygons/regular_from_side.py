@@ -58,7 +58,7 @@ def _walk_round(b: Board, g: SidesAndSide, centre: Point, first: Point, second: 
     """Circle about the centre, the side stepped off from P2, and the polygon lined in."""
     circle = b.circle_through(centre, first, name=f"circle about {centre.name}")
     corners = step_round(b, circle, g.side, [first, second], g.sides)
-    measure(b, corners, centre, g.side)
+    measure(b, corners, centre, g.side, exact=exact)
     if exact:
         check_closes(b, corners, g.side)
 

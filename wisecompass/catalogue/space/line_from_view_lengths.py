@@ -41,15 +41,19 @@ def truth(g: ThreeLengths, number: Make) -> Truth:
     rise, depth = root((total - plan) * (total + plan)), root((total - elevation) * (total + elevation))
     apart = root(_spare(g)) if g.decide(_spare) else number(0)
     start = Point3(number(0), g.a_front + 0, g.a_above + 0)
+    leans = bool(g.decide(_spare))
+    mirrored = {"B_2": start + Point3(-apart, depth, rise)} if leans else {}
     return Truth(
-        points={"A": start, "B": start + Point3(apart, depth, rise)},
+        points={"A": start, "B": start + Point3(apart, depth, rise), **mirrored},
         findings={
             "inclination_hp": atan2_deg(rise, plan),
             "inclination_vp": atan2_deg(depth, elevation),
             "apart": apart,
             "b_front": g.a_front + depth,
             "b_above": g.a_above + rise,
+            **({"apart_2": -apart} if leans else {}),
         },
+        solutions=2 if leans else 1,
     )
 
 
@@ -58,7 +62,7 @@ def right_triangles(b: Board, g: ThreeLengths) -> None:
     views = Views.on(b, g.a_above + g.a_front + g.true_length * 5 / 2)
     views.set_out("A", b.number(0), g.a_front, g.a_above)
     a_up = views.front_view.images["A"]
-    views.reach(a_up.moved(-g.true_length / 4, a_up.y * 0), a_up.moved(g.true_length * 3 / 4, a_up.y * 0))
+    views.reach(a_up.moved(-g.true_length * 3 / 4, a_up.y * 0), a_up.moved(g.true_length * 3 / 4, a_up.y * 0))
     up, low = views.front_view, views.top_view
     rise = _side(b, views, g, (low, g.plan_length, "plan_length", "inclination_hp", "rise"))
     depth = _side(b, views, g, (up, g.elevation_length, "elevation_length", "inclination_vp", "depth"))
@@ -70,19 +74,23 @@ def right_triangles(b: Board, g: ThreeLengths) -> None:
         label = view.label("B")
         if g.decide(_spare):
             view.images["B"] = b.meet(swung, locus, plane.rightmost, label)
+            view.images["B_2"] = b.meet(swung, locus, plane.leftmost, f"{label}/2")
         else:
             view.images["B"] = b.mark_point(plane.foot(start, locus, label))
             b.touch(swung, view.images["B"])
             b.touch(locus, view.images["B"])
     b.caution("Both ends stand on one projector; if not, a triangle was laid off on the wrong side.")
-    views.edges(up, "AB", why="the front view")
-    views.edges(low, "AB", why="the top view")
-    b_up, b_low = up.images["B"], low.images["B"]
-    joined = b.upright_line(b_up, "projector of B", why="both views of B stand on it")
-    b.extend(joined, b_low)
-    b.check("both views of the end stand on one projector", b_up.x - b_low.x)
+    for n, name in enumerate(("B", "B_2") if g.decide(_spare) else ("B",), 1):
+        b_up, b_low = up.images[name], low.images[name]
+        with b.for_solution(n):
+            joined = b.upright_line(b_up, f"projector of {b_up.name}", why="both views of B stand on it")
+            b.extend(joined, b_low)
+            b.line_in((a_up, b_up), (a_low, b_low), why="the two views")
+            views.read(name, b_up, b_low)
+            b.in_space("A", name)
+            b.find("apart" + name[1:], b_up.x - a_up.x)
+        b.check(f"both views of the end stand on one projector (solution {n})", b_up.x - b_low.x)
     end = views.know("B")
-    b.find("apart", end.x - a_up.x)
     b.find("b_front", end.front)
     b.find("b_above", end.above)
 
@@ -164,6 +172,7 @@ PROBLEM = Problem(
         "inclination_hp": Kind.ANGLE,
         "inclination_vp": Kind.ANGLE,
         "apart": Kind.LENGTH,
+        "apart_2": Kind.LENGTH,
         "b_front": Kind.LENGTH,
         "b_above": Kind.LENGTH,
     },

@@ -50,6 +50,11 @@ def _parts(g: TwoLines) -> tuple[Number, Number, Number]:
     return n.x, n.front, n.above
 
 
+def _gap(g: TwoLines) -> Number:
+    """Not zero where the lines miss each other: the volume that both directions and the way across span."""
+    return dot(_square(g), given(g, "C") - given(g, "A"))
+
+
 def truth(g: TwoLines, number: Make) -> Truth:
     u, v = _directions(g)
     n, a, c = cross(u, v), given(g, "A"), given(g, "C")
@@ -63,7 +68,7 @@ def truth(g: TwoLines, number: Make) -> Truth:
         "angle_between": atan2_deg(norm(n), absolute(dot(u, v))),
         "foot_1": first,
         "foot_2": second,
-        "horizontal_distance": gap / hypot(n.x, n.front) if along or away else None,
+        "horizontal_distance": gap / hypot(n.x, n.front) if along or away else None if g.decide(_gap) else number(0),
     }
     points = {name: given(g, name) for name in NAMES}
     return Truth(points={**points, "G": first, "H": second}, findings=findings)
@@ -144,7 +149,10 @@ def _measure_between(b: Board, g: TwoLines, views: Views, both: View) -> None:
     along, away, _ = g.decide_all(_parts)
     b.find("horizontal_distance", None)
     if not along and not away:
-        b.caution("Both lines are level at different heights: no level line joins them.")
+        if g.decide(_gap):
+            b.caution("Both lines are level at different heights: no level line joins them.")
+        else:
+            b.find("horizontal_distance", plane.distance(point, foot))
         return
     if both is views.top_view:
         b.find("horizontal_distance", plane.distance(point, foot))

@@ -6,7 +6,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from wisecompass.arithmetic import Number, absolute
+from wisecompass.arithmetic import Number, absolute, hypot
 from wisecompass.catalogue.tangency.eight_circles import Layout, ThreeCircles, place, shrunk, solutions, with_given
 from wisecompass.catalogue.tangency.inversion import Image, Inversion, inversion_circle
 from wisecompass.catalogue.tangency.touching import given_circle, mark_touch, solution_name
@@ -144,6 +144,23 @@ def _same(i: int, j: int) -> Condition:
     )
 
 
+def _one_point(g: ThreeCircles) -> Number:
+    """Zero where all three circles touch each other at one point: their centres on one line, and on it, one radius to
+    either side of the first, a point of both others. No division, so that circles about one centre are no exception."""
+    _, second, third = g.centres
+    apart = hypot(second.x, second.y)
+    across = second.x * third.y - second.y * third.x
+    along = second.x * third.x + second.y * third.y
+
+    def misses(sense: int) -> Number:
+        at = g.radius_1 * sense
+        to_second = (apart - at) * (apart - at) - g.radius_2 * g.radius_2
+        to_third = (along - at * apart) * (along - at * apart) - g.radius_3 * g.radius_3 * apart * apart
+        return across * across + to_second * to_second + to_third * to_third
+
+    return misses(1) * misses(-1)
+
+
 PROBLEM = Problem(
     id="tangency/three-circles",
     title="Circles touching three circles",
@@ -163,6 +180,15 @@ PROBLEM = Problem(
         _same(0, 1),
         _same(0, 2),
         _same(1, 2),
+        Condition(
+            "circles that do not all touch at one point",
+            _one_point,
+            "circles of radius {radius_1}, {radius_2} at {centre_2} and {radius_3} at {centre_3} all touch at one point: "
+            "every circle that touches them there touches all three, and there are infinitely many",
+            (*RADII, "centre_2", "centre_3"),
+            lambda g: {"radius_3": at_least(g.radius_3, above=True)},
+            strict=True,
+        ),
         Condition(
             "a circle that touches all three",
             lambda g: len(solutions(g)) - 1,

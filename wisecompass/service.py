@@ -1,0 +1,248 @@
+"""The process beside the desk: proofs, closed forms, judgement, measures, offers and exports are made here, so that nobody
+who types waits for them and the precision of balls is nobody else's.
+
+It reads requests from its standard input and writes replies to its standard output, both as pickles behind their length;
+nobody but the desk that started it speaks with it. Of requests about a figure only the newest is worked on: one that has
+become stale is left between two pieces of its work. When its input ends it ends.
+"""
+
+from __future__ import annotations
+
+import os
+import pickle
+import queue
+import struct
+import sys
+import threading
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any, BinaryIO, cast
+
+from wisecompass.catalogue import problem
+from wisecompass.drafting.answers import Answer, ball_of
+from wisecompass.drafting.errors import WiseCompassError
+from wisecompass.drafting.problem import Method, Problem
+from wisecompass.drafting.solve import Certificate
+from wisecompass.folio.document import Figure, Folio, Settings, Sheet
+from wisecompass.folio.register import Place
+
+LENGTH = struct.Struct(">Q")
+LARGEST = 1 << 31
+"""Bytes of a message; a folio as PDF has some megabytes and does not even pass through here."""
+
+
+@dataclass(frozen=True)
+class Task:
+    """All that the proof and the judgement of a figure hang on."""
+
+    figure: Figure
+    settings: Settings
+    sheet: Sheet
+
+    @classmethod
+    def of(cls, folio: Folio, place: Place) -> Task:
+        """The figure at a place; of its sheet the paper alone."""
+        sheet = folio.sheets[place[0]]
+        return cls(sheet.figures[place[1]], folio.conventions, replace(sheet, figures=()))
+
+
+@dataclass(frozen=True)
+class Judged:
+    """A worth without its method, which cannot travel: by the method's name."""
+
+    method: str
+    words: str
+    serves: bool
+    miss: float | None
+    faired: float
+    steps: int
+
+
+@dataclass(frozen=True)
+class Request:
+    """``kind`` is figure, measure, offer or export. ``number`` grows; of those about figures the largest counts."""
+
+    number: int
+    kind: str
+    body: Any
+
+
+@dataclass(frozen=True)
+class Reply:
+    """``kind`` is proof, advice, closed, worth, measured, refused, progress, exported or failed; ``last`` ends a request."""
+
+    number: int
+    kind: str
+    body: Any
+    last: bool = False
+
+
+# -------------------------------------------------------------------------------------------------------- what is made
+def about_figure(task: Task) -> Iterator[tuple[str, Any]]:
+    """Proof, advice on scale and paper, closed forms, and each method judged, in that order."""
+    from wisecompass.folio.print import drawn
+    from wisecompass.folio.scales import read_scale
+    from wisecompass.judgement.worth import judge
+
+    found, _ = _problem_and_method(task)
+    typed = found.read(task.figure.givens, task.settings.units.value, offers=False)
+    yield "proof", prove(task, closed_forms=False)
+    folio = Folio("", (replace(task.sheet, figures=(task.figure,)),), task.settings)
+    yield "advice", _advice(folio, drawn(folio, task.figure), read_scale(task.figure.scale))
+    yield "closed", prove(task, closed_forms=True)
+    for each in found.methods:
+        one = judge(found, typed, each)
+        yield "worth", Judged(each.name, one.words, one.serves, one.miss, one.faired, one.steps)
+
+
+def prove(task: Task, closed_forms: bool) -> Certificate:
+    """The certificate of a figure, without its steps, which the desk has drawn itself."""
+    from wisecompass.drafting.solve import certify
+
+    found, method = _problem_and_method(task)
+    typed = found.read(task.figure.givens, task.settings.units.value, offers=False)
+    certificate = certify(found, typed, method, task.settings.as_conventions(), task.figure.solution, closed_forms)
+    return replace(certificate, steps=[])
+
+
+def _advice(folio: Folio, drawing: Any, scale: Any) -> str:
+    from wisecompass.folio.fit import advice
+
+    return advice(drawing, folio.sheets[0].as_paper(), folio.conventions.as_conventions(), scale)
+
+
+def _problem_and_method(task: Task) -> tuple[Problem, Method]:
+    found = problem(task.figure.problem)
+    return found, found.method(task.figure.method)
+
+
+def measured(task: Task, first: str, second: str) -> tuple[Answer, float | None]:
+    """The distance of two points of the construction, with its closed form, and the direction from one to the other; None
+    where they are one point."""
+    from wisecompass.arithmetic import BALL, Number
+    from wisecompass.arithmetic.certified import with_enough_bits
+    from wisecompass.drafting.solve import CLOSED_FORM_BITS, answer_of, construct
+    from wisecompass.drafting.step import Kind
+    from wisecompass.geometry.plane import Point, direction, distance
+
+    found, method = _problem_and_method(task)
+    typed = found.read(task.figure.givens, task.settings.units.value, offers=False)
+
+    def run() -> tuple[Number, Number]:
+        board = construct(
+            found, typed, method, BALL, conventions=task.settings.as_conventions(), solution=task.figure.solution
+        )
+        a, b = (cast("Point", board.points[name]) for name in (first, second))
+        return distance(a, b), direction(a, b)
+
+    length, way = with_enough_bits(run, lambda _: True, CLOSED_FORM_BITS)
+    answer = answer_of("distance", Kind.LENGTH, length, closed_forms=True)
+    return answer, None if ball_of(length).holds_zero else float(way)
+
+
+def refused(task: Task) -> WiseCompassError | None:
+    """Why givens admit no figure, with the nearest that do."""
+    found = problem(task.figure.problem)
+    try:
+        found.read(task.figure.givens, task.settings.units.value)
+    except WiseCompassError as reason:
+        return reason
+    return None
+
+
+def exported(kind: str, path: Path, folio: Folio, place: Place, tell: Callable[[str], None] = lambda _: None) -> str:
+    """Write a file of a kind: pdf, svg, dxf, csv, points or folio-pdf. Returns what was done.
+
+    Raises:
+        WiseCompassError: the figure does not work, or the place cannot be written.
+    """
+    from wisecompass.exchange.export import made
+    from wisecompass.folio import files
+
+    files.write(path, made(kind, folio, place, tell))
+    return f"wrote {path.name}"
+
+
+# ------------------------------------------------------------------------------------------------------------ messages
+def send(stream: BinaryIO, message: object) -> None:
+    """One message, whole."""
+    data = pickle.dumps(message, pickle.HIGHEST_PROTOCOL)
+    stream.write(LENGTH.pack(len(data)) + data)
+    stream.flush()
+
+
+def packed(message: object) -> bytes:
+    data = pickle.dumps(message, pickle.HIGHEST_PROTOCOL)
+    return LENGTH.pack(len(data)) + data
+
+
+class Unpacker:
+    """Messages out of bytes as they come."""
+
+    def __init__(self) -> None:
+        self._bytes = bytearray()
+
+    def feed(self, data: bytes) -> Iterator[Any]:
+        self._bytes += data
+        while len(self._bytes) >= LENGTH.size:
+            (length,) = LENGTH.unpack_from(self._bytes)
+            if len(self._bytes) < LENGTH.size + length:
+                return
+            message = bytes(self._bytes[LENGTH.size : LENGTH.size + length])
+            del self._bytes[: LENGTH.size + length]
+            yield pickle.loads(message)
+
+
+class Service:
+    """Requests in, replies out."""
+
+    def __init__(self, requests: BinaryIO, replies: BinaryIO) -> None:
+        self._in, self._out = requests, replies
+        self._waiting: queue.Queue[Request | None] = queue.Queue()
+        self._newest = 0
+
+    def run(self) -> None:
+        """Work until nobody asks any more."""
+        threading.Thread(target=self._listen, daemon=True).start()
+        while (request := self._waiting.get()) is not None:
+            self._answer(request)
+
+    def _listen(self) -> None:
+        unpacker = Unpacker()
+        while data := self._in.read1(1 << 16):  # type: ignore[attr-defined]
+            for request in unpacker.feed(data):
+                if request.kind == "figure":
+                    self._newest = request.number
+                self._waiting.put(request)
+        self._waiting.put(None)
+
+    def _answer(self, request: Request) -> None:
+        try:
+            if request.kind == "figure":
+                for kind, body in about_figure(request.body):
+                    if request.number < self._newest:
+                        break
+                    self._say(request, kind, body)
+                self._say(request, "done", None, last=True)
+            elif request.kind == "measure":
+                self._say(request, "measured", measured(*request.body), last=True)
+            elif request.kind == "offer":
+                self._say(request, "refused", refused(request.body), last=True)
+            else:
+                kind, path, folio, place = request.body
+                done = exported(kind, path, folio, place, lambda text: self._say(request, "progress", text))
+                self._say(request, "exported", done, last=True)
+        except WiseCompassError as reason:
+            self._say(request, "failed", str(reason), last=True)
+        except Exception as reason:
+            self._say(request, "failed", f"it did not work: {type(reason).__name__}: {reason}"[:200], last=True)
+
+    def _say(self, request: Request, kind: str, body: Any, last: bool = False) -> None:
+        send(self._out, Reply(request.number, kind, body, last))
+
+
+def main() -> None:
+    out = os.fdopen(os.dup(1), "wb", buffering=0)
+    os.dup2(2, 1)  # whatever a library prints must not come between the messages
+    Service(sys.stdin.buffer, cast("BinaryIO", out)).run()
