@@ -73,7 +73,7 @@ def main() -> None:
         session.go_to(step or session.last_step + 1)
         take(name)
         if method:
-            session.undo_stack.undo()
+            session.undo()
     session.turn_to(*places["space/line-inclined-to-both"])
     session.set_given("inclination_hp", "60")
     take("refused")

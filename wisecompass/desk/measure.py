@@ -3,17 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, cast
+from typing import TYPE_CHECKING
 
-from wisecompass.arithmetic import BALL, Number
-from wisecompass.arithmetic.certified import with_enough_bits
 from wisecompass.drafting import marks
-from wisecompass.drafting.answers import Answer, ball_of, printed
+from wisecompass.drafting.answers import Answer, printed
 from wisecompass.drafting.conventions import Units
-from wisecompass.drafting.solve import CLOSED_FORM_BITS, answer_of, construct
-from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import lettered
-from wisecompass.geometry.plane import Point, direction, distance
+from wisecompass.service import Task, measured
 
 if TYPE_CHECKING:
     from wisecompass.desk.session import Session
@@ -39,15 +35,6 @@ def between(session: Session, first: marks.Dot, second: marks.Dot) -> Measured:
     names = f"{lettered(first.name)}–{lettered(second.name)}"
     if first.block != second.block:
         return Measured(names, note="points of different figures")
-    assert session.drawing is not None
-    drawing = session.drawing
-
-    def run() -> tuple[Number, Number]:
-        board = construct(drawing.problem, drawing.typed, drawing.method, BALL, conventions=session.conventions)
-        a, b = (cast("Point", board.points[name]) for name in (first.name, second.name))
-        return distance(a, b), direction(a, b)
-
-    length, way = with_enough_bits(run, lambda _: True, CLOSED_FORM_BITS)
-    answer = answer_of("distance", Kind.LENGTH, length, closed_forms=True)
-    angle = None if ball_of(length).holds_zero else float(way)
-    return Measured(names, answer, angle, units=session.conventions.units)
+    task = Task.of(session.folio, session.place)
+    answer, way = measured(task, first.name, second.name)
+    return Measured(names, answer, way, units=session.conventions.units)

@@ -275,6 +275,8 @@ class Session(QObject):
         raise reason
 
     def set_method(self, name: str) -> None:
+        if self.drawing is None:
+            return
         reason = self.problem.serves(self.problem.method(name), self.typed)
         if reason is not None:
             self.noticed.emit(str(reason))

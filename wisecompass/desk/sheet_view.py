@@ -138,6 +138,15 @@ class SheetView(QWidget):
     # ------------------------------------------------------------------------------------------------------ painting
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
         painter = QPainter(self)
+        try:
+            self._paint(painter)
+        finally:  # a painter left open by a fault takes the program with it
+            painter.end()
+        self.paints += 1
+        if self.paints == 1:
+            QTimer.singleShot(0, self.first_painted.emit)
+
+    def _paint(self, painter: QPainter) -> None:
         page = self.session.page
         if page is None:
             painter.fillRect(self.rect(), self.theme.color("table"))
@@ -158,9 +167,6 @@ class SheetView(QWidget):
             self._paint_chosen(painter)
             self._paint_measure(painter)
             self._paint_hover(painter)
-        self.paints += 1
-        if self.paints == 1:
-            QTimer.singleShot(0, self.first_painted.emit)
 
     def _backdrop(self, page: Page, greyed: bool) -> QPixmap:
         """The table with the paper and its furniture, painted anew only when one of them has changed."""
@@ -224,8 +230,7 @@ class SheetView(QWidget):
 
     def _lay_instrument(self, painter: QPainter, shown: list[tuple[Mark, Stand]]) -> None:
         drawing, current = self.session.drawing, self.session.step
-        assert drawing is not None
-        if current > len(drawing.steps):
+        if drawing is None or current > len(drawing.steps):
             return
         new = [mark for mark, stand in shown if stand is Stand.NEW and not isinstance(mark, marks.Area)]
         named: dict[str, marks.Dot] = {}
