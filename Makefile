@@ -1,6 +1,6 @@
 # make demo   sets up and opens the desk on the sample folio
 # make test   sets up and runs every check
-.PHONY: demo test setup lint unit bench screenshots contact-sheet lock
+.PHONY: demo test setup lint unit campaign bench screenshots contact-sheet lock
 
 PY = .venv/bin/python
 
@@ -19,6 +19,12 @@ lint: setup
 
 unit: setup
 	@$(PY) scripts/check.py unit
+
+# The long trials: ten random walks of 300 acts, 200 kills while somebody types in a window, 200 while a process saves.
+campaign: setup
+	@scripts/setup.sh test
+	@WISE_COMPASS_SEEDS=10 WISE_COMPASS_ACTS=300 WISE_COMPASS_WINDOW_KILLS=200 WISE_COMPASS_KILLS=200 WISE_COMPASS_REFUSALS=50 \
+		$(PY) scripts/check.py unit "test_[cwof][aoif][mrlf][pkfe]*.py"
 
 bench: setup
 	@$(PY) scripts/bench.py

@@ -12,10 +12,12 @@ from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QLineEdit, Q
 from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import UNITS, Unreadable, read
 from wisecompass.desk.flow import FlowLayout
+from wisecompass.desk.saying import say
 from wisecompass.desk.session import Session
 from wisecompass.desk.showing import show_where
 from wisecompass.desk.slide import Slide
-from wisecompass.desk.theme import UNIT, Theme, interface_font
+from wisecompass.desk.theme import UNIT, Theme, interface_font, scaled
+from wisecompass.drafting.errors import BadGiven, Infeasible
 from wisecompass.drafting.givens import Form, Given
 from wisecompass.drafting.wording import number_text
 from wisecompass.judgement.worth import Worth
@@ -46,7 +48,7 @@ class NumberField(QLineEdit):
 
     def sizeHint(self) -> QSize:  # noqa: N802 - Qt's name
         width = QFontMetrics(self.font()).horizontalAdvance(self.text() or "0") + 8
-        return QSize(max(width, 30), LINE)
+        return QSize(max(width, 30), scaled(LINE))
 
     def _make_room(self) -> None:
         """The sentence is set anew where the number has another width."""
@@ -132,7 +134,7 @@ class ChoiceWord(QPushButton):
         self.clicked.connect(lambda: self.turn(1))
 
     def sizeHint(self) -> QSize:  # noqa: N802
-        return QSize(QFontMetrics(self.font()).horizontalAdvance(self.text()) + 10, LINE)
+        return QSize(QFontMetrics(self.font()).horizontalAdvance(self.text()) + 10, scaled(LINE))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
@@ -178,7 +180,7 @@ class MethodTag(QAbstractButton):
     def sizeHint(self) -> QSize:  # noqa: N802
         name = QFontMetrics(interface_font(14, strong=True)).horizontalAdvance(self.name)
         words = QFontMetrics(interface_font(13)).horizontalAdvance(self.words)
-        return QSize(18 + name + 8 + words + 14, 24)
+        return QSize(18 + name + 8 + words + 14, scaled(24))
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
         painter = QPainter(self)
@@ -238,7 +240,16 @@ class Brief(QWidget):
         beforehand.addStretch(1)
         column.addWidget(self.sentence)
         column.addLayout(beforehand)
-        column.addWidget(self.reason)
+        self.offer = QToolButton()
+        self.offer.setText("Take what works")
+        self.offer.setToolTip("take the nearest that works  Ctrl+Return")
+        self.offer.setShortcut("Ctrl+Return")
+        self.offer.clicked.connect(session.take_offer)
+        self.offer.hide()
+        refusal = QHBoxLayout()
+        refusal.addWidget(self.reason, 1)
+        refusal.addWidget(self.offer, 0, Qt.AlignmentFlag.AlignTop)
+        column.addLayout(refusal)
         row = QHBoxLayout()
         row.setSpacing(UNIT)
         self.methods = QWidget()
@@ -289,7 +300,7 @@ class Brief(QWidget):
                 label = QLabel(f"{word} ")
                 label.setObjectName("sentence")
                 label.setFont(interface_font(19))
-                label.setFixedHeight(LINE)
+                label.setFixedHeight(scaled(LINE))
                 self.sentence_flow.addWidget(label)
 
     def _field(self, item: Given, stop: str) -> None:
@@ -305,7 +316,7 @@ class Brief(QWidget):
         tail = QLabel(f"{self._unit_after(item, text)}{stop} ")
         tail.setObjectName("sentence")
         tail.setFont(interface_font(19))
-        tail.setFixedHeight(LINE)
+        tail.setFixedHeight(scaled(LINE))
         row.addWidget(tail)
         self.sentence_flow.addWidget(holder)
         self.fields[item.name] = field
@@ -336,6 +347,7 @@ class Brief(QWidget):
                 if field.text() != text:
                     field.setText(text)
                 field.mark(name in troubled)
+                field.setAccessibleDescription(str(self.session.trouble) if name in troubled else "")
             tail, item, stop = self.tails[name]
             said = f"{self._unit_after(item, text)}{stop} "
             if said != tail.text():
@@ -347,13 +359,19 @@ class Brief(QWidget):
         if reason != self.reason.text():
             self.reason.setText(reason)
             self.reason.setVisible(trouble is not None)
+            if reason:
+                say(self, reason)
+        offered = isinstance(trouble, BadGiven | Infeasible) and bool(trouble.offer)
+        if offered != self.offer.isVisibleTo(self):
+            self.offer.setVisible(offered)
         self.show_worths()
         self.turner.refresh()
 
     def _count_beforehand(self) -> None:
         """What is counted before the first step; it stands as it was while the givens admit no figure."""
         drawing = self.session.drawing
-        counted = "" if drawing is None else f"{drawing.problem.reckoned(drawing.typed)} {self.session.advice}".strip()
+        reckoned = "" if drawing is None else drawing.problem.reckoned(drawing.typed)
+        counted = f"{reckoned} {self.session.advice}".strip()
         if counted != self.counts.text():
             self.counts.setText(counted)
         show_where(self.counts, bool(counted))

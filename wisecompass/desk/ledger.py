@@ -54,7 +54,8 @@ class Row:
     good: bool = True
 
     def aloud(self) -> str:
-        return " ".join(part for part in (self.left, self.right, self.below) if part)
+        said = ("holds:" if self.good else "fails:") if self.kind is RowKind.CHECK else ""
+        return " ".join(part for part in (said, self.left, self.right, self.below) if part)
 
 
 def power_text(bound: Fraction) -> str:
@@ -203,7 +204,7 @@ class _Painter(QStyledItemDelegate):
         painter.setFont(interface_font(13))
         painter.setPen(t.color("ink"))
         words = rect.adjusted(20, 3, 0, 0)
-        painter.drawText(words, Qt.TextFlag.TextWordWrap, row.left)
+        painter.drawText(words, Qt.TextFlag.TextWordWrap, row.left if row.good else f"fails: {row.left}")
         if row.below:
             painter.setFont(interface_font(12))
             painter.setPen(t.color("quiet"))

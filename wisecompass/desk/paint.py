@@ -26,6 +26,7 @@ from wisecompass.desk.theme import Theme, drafting_font
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.pens import STROKES, Pen
+from wisecompass.folio.page import OVER
 from wisecompass.folio.paper import CAP_SHARE
 
 THINNEST = 0.9
@@ -41,6 +42,12 @@ ROUND_FROM = 3.5
 NEAR_ENOUGH = 0.2
 """How far the outline of a curve may be painted from where it is, px, at any zoom."""
 
+
+FAINT = 0.5
+"""How far what is only hinted at is mixed with the paper: it still stands out from it three to one."""
+
+HINTED = [1.0, 4.0]
+"""Dots by which what is still to come is told from what is drawn, in widths of the line."""
 
 DOT_RADIUS, DOT, PHASES = 2.1, 6, 4
 """Radius of a point's disc, the room it takes and the parts of a pixel it is stamped to, px."""
@@ -108,7 +115,7 @@ class MarkPainter:
                 self._area(mark)
             else:
                 others.append((mark, stand))
-        for key, ruled in lines.items():
+        for key, ruled in sorted(lines.items(), key=lambda pair: (pair[0][1], OVER.get(pair[0][0], 2))):
             self.painter.setPen(self._pen(*key))
             self.painter.drawLines(ruled)
         for mark, stand in others:
@@ -141,10 +148,10 @@ class MarkPainter:
         elif stand is Stand.BASIS:
             color = self.theme.color("accent")
         elif stand is Stand.GHOST:
-            color = _mixed(ink, paper, 0.86)
+            color = _mixed(ink, paper, FAINT)
         else:
             color = _mixed(ink, paper, STROKES[pen].grey)
-        return _mixed(color, paper, 0.6) if self.greyed else color
+        return _mixed(ink, paper, FAINT) if self.greyed else color
 
     def _pen(self, pen: Pen, stand: Stand) -> QPen:
         key = (pen, stand)
@@ -159,7 +166,9 @@ class MarkPainter:
             ends = Qt.PenCapStyle.RoundCap if width * self.view.k > ROUND_FROM else Qt.PenCapStyle.SquareCap
             made.setCapStyle(Qt.PenCapStyle.FlatCap if stroke.dashes else ends)
             made.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
-            if stroke.dashes:
+            if stand is Stand.GHOST:
+                made.setDashPattern(HINTED)
+            elif stroke.dashes:
                 made.setDashPattern([dash / width for dash in stroke.dashes])
             self._pens[key] = made
         return self._pens[key]

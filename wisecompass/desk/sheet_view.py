@@ -26,6 +26,7 @@ from wisecompass.arithmetic import PLAIN
 from wisecompass.desk import instruments
 from wisecompass.desk.measure import Measured, between
 from wisecompass.desk.paint import MarkPainter, Stand, View
+from wisecompass.desk.saying import say
 from wisecompass.desk.session import Session
 from wisecompass.desk.standing import Standing
 from wisecompass.desk.theme import Theme, interface_font
@@ -34,7 +35,7 @@ from wisecompass.drafting.marks import Mark, sampled
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
 from wisecompass.drafting.view import Placed
-from wisecompass.drafting.wording import lettered, measured
+from wisecompass.drafting.wording import lettered, measured, number_text, sentence
 from wisecompass.folio.page import Page
 from wisecompass.geometry.curves import Pair
 from wisecompass.judgement.worth import gap_text
@@ -89,7 +90,7 @@ class SheetView(QWidget):
         self.setToolTip("")
         session.drawn.connect(self._redrawn)
         session.refused.connect(self._repaint)
-        session.stepped.connect(self._repaint)
+        session.stepped.connect(self._stepped)
         session.relettered.connect(self._relettered)
 
     # ------------------------------------------------------------------------------------------------------- view
@@ -105,6 +106,18 @@ class SheetView(QWidget):
         if self.hover is not None:
             key = (self.hover.block, self.hover.name)
             self.hover = next((dot for dot in self._dots() if (dot.block, dot.name) == key), None)
+        self.update()
+
+    def _stepped(self, step: int) -> None:
+        """Say the step, and show it."""
+        drawing = self.session.drawing
+        if drawing is not None:
+            whole = step > len(drawing.steps)
+            what = "" if whole else self.session.conventions.worded(sentence(drawing.steps[step - 1]))
+            said = "the whole sheet" if whole else f"step {step} of {len(drawing.steps)}: {what}"
+            self.setAccessibleDescription(said)
+            if self.hasFocus():
+                say(self, said)
         self.update()
 
     def _repaint(self, _step: int = 0) -> None:
@@ -279,6 +292,8 @@ class SheetView(QWidget):
 
     def pick(self, dot: marks.Dot) -> None:
         """Pick a point for measuring; with the second the measure is taken."""
+        x, y = self.figure_coordinates(dot)
+        say(self, f"{lettered(dot.name)}, x {number_text(x)}, y {number_text(y)}")
         if len(self.picked) == 2:
             self.picked = []
         if self.picked and self.picked[0].dot.name == dot.name and self.picked[0].dot.block == dot.block:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 
-from PySide6.QtGui import QColor, QFont, QFontDatabase
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication
 
 from wisecompass.folio.paper import DRAFTING_FAMILY, DRAFTING_FONT, FONTS
 
@@ -67,15 +68,35 @@ DARK = Theme(
 )
 
 
+USUAL_POINTS, LARGEST_SCALE = 10.0, 2.0
+"""Size of the system's interface face that the window is drawn for, and how many times larger its own may grow."""
+
+_larger = 1.0
+
+
+def scaled(pixels: int) -> int:
+    """A size that grows with the system's interface face."""
+    return round(pixels * _larger)
+
+
+def follow_system_font() -> None:
+    """Take the size that somebody has chosen for the whole system; smaller than usual it does not get."""
+    global _larger
+    font = QGuiApplication.font()
+    points = font.pointSizeF() if font.pointSizeF() > 0 else font.pixelSize() * 0.75
+    _larger = min(max(points / USUAL_POINTS, 1.0), LARGEST_SCALE)
+
+
 def load_fonts() -> None:
-    """Register the faces that ship with the program."""
+    """Register the faces that ship with the program, at the size that the system's has."""
+    follow_system_font()
     for path in (DRAFTING_FONT, FONTS / "Lato-Regular.ttf", FONTS / "Lato-Semibold.ttf"):
         QFontDatabase.addApplicationFont(str(path))
 
 
 def interface_font(pixels: int, *, strong: bool = False) -> QFont:
     font = QFont(INTERFACE_FAMILY)
-    font.setPixelSize(pixels)
+    font.setPixelSize(scaled(pixels))
     font.setWeight(QFont.Weight.DemiBold if strong else QFont.Weight.Normal)
     return font
 
@@ -87,7 +108,11 @@ def drafting_font(pixels: float) -> QFont:
 
 
 def style_sheet(t: Theme) -> str:
-    """Qt style for all widgets."""
+    """Qt style for all widgets, its letters as large as the system's."""
+    return re.sub(r"font-size: (\d+)px", lambda found: f"font-size: {scaled(int(found[1]))}px", _style(t))
+
+
+def _style(t: Theme) -> str:
     return f"""
     QWidget {{ color: {t.ink}; font-family: "{INTERFACE_FAMILY}"; font-size: 14px; }}
     QMainWindow, #room {{ background: {t.room}; }}
@@ -112,18 +137,19 @@ def style_sheet(t: Theme) -> str:
     QLineEdit#search:focus {{ border: 1px solid {t.accent}; }}
     QToolButton {{ border: 1px solid transparent; border-radius: 3px; padding: 4px 8px; font-size: 13px; }}
     QToolButton:hover, QToolButton:focus {{ border: 1px solid {t.accent}; }}
-    QToolButton:disabled {{ color: {t.edge}; }}
+    QToolButton:disabled {{ color: {t.quiet}; font-style: italic; }}
     QToolButton::menu-indicator {{ image: none; }}
     QTreeView, QListView {{ background: {t.panel}; border: none; outline: 0; }}
     QTreeView::item {{ padding: 3px 2px; }}
-    QTreeView::item:selected {{ background: {t.room}; color: {t.ink}; }}
+    QTreeView::item:selected {{ background: {t.room}; color: {t.ink}; border-left: 4px solid {t.accent}; }}
     QTreeView::item:focus {{ border: 1px solid {t.accent}; }}
     QScrollBar:vertical {{ background: transparent; width: 9px; margin: 0; }}
-    QScrollBar::handle:vertical {{ background: {t.edge}; border-radius: 4px; min-height: 24px; }}
+    QScrollBar::handle:vertical {{ background: {t.quiet}; border-radius: 4px; min-height: 24px; }}
     QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
-    QScrollBar:horizontal {{ height: 0; }}
+    QScrollBar:horizontal {{ background: transparent; height: 9px; margin: 0; }}
+    QScrollBar::handle:horizontal {{ background: {t.quiet}; border-radius: 4px; min-width: 24px; }}
     QMenu {{ background: {t.panel}; border: 1px solid {t.edge}; padding: 4px; }}
     QMenu::item {{ padding: 5px 24px 5px 24px; }}
-    QMenu::item:selected {{ background: {t.room}; }}
+    QMenu::item:selected {{ background: {t.room}; border-left: 4px solid {t.accent}; }}
     QToolTip {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.edge}; }}
     """

@@ -37,7 +37,7 @@ STROKES: dict[Pen, Stroke] = {
     Pen.OUTLINE: Stroke(0.5),
     Pen.GIVEN: Stroke(0.35),
     Pen.CONSTRUCTION: Stroke(0.18, grey=0.42),
-    Pen.PROJECTOR: Stroke(0.18, grey=0.55),
+    Pen.PROJECTOR: Stroke(0.18, grey=0.5),
     Pen.HIDDEN: Stroke(0.25, (3.0, 1.2)),
     Pen.CENTRE: Stroke(0.18, (8.0, 1.2, 0.5, 1.2), grey=0.2),
     Pen.LOCUS: Stroke(0.18, (6.0, 1.0, 0.5, 1.0, 0.5, 1.0), grey=0.2),
@@ -45,7 +45,7 @@ STROKES: dict[Pen, Stroke] = {
     Pen.FOLD: Stroke(0.25, (7.0, 1.2, 0.5, 1.2, 0.5, 1.2)),
     Pen.DIMENSION: Stroke(0.18, grey=0.15),
     Pen.LETTERING: Stroke(0.25),
-    Pen.GRID: Stroke(0.25, grey=0.55),
+    Pen.GRID: Stroke(0.25, grey=0.5),
     Pen.BORDER: Stroke(0.7),
 }
 """Widths are of the series of ISO 128: 0.5 and 0.25 for wide and narrow lines, 0.35 for what is given and 0.18 for what is
