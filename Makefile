@@ -24,7 +24,7 @@ unit: setup
 campaign: setup
 	@scripts/setup.sh test
 	@WISE_COMPASS_SEEDS=10 WISE_COMPASS_ACTS=300 WISE_COMPASS_WINDOW_KILLS=200 WISE_COMPASS_KILLS=200 WISE_COMPASS_REFUSALS=50 \
-		$(PY) scripts/check.py unit "test_[cwof][aoif][mrlf][pkfe]*.py"
+		$(PY) scripts/check.py unit test_campaign.py test_files.py test_work.py test_offers.py
 
 bench: setup
 	@$(PY) scripts/bench.py

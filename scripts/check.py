@@ -1,6 +1,6 @@
 """Runs every check: ruff, mypy, import-linter and the tests. The last line is "N passed, N failed".
 
-Usage: check.py [lint | unit [PATTERN]]
+Usage: check.py [lint | unit [PATTERN ...]]
 """
 
 from __future__ import annotations
@@ -38,10 +38,11 @@ def lint() -> tuple[int, int]:
     return len(LINTERS) - failed, failed
 
 
-def unit(pattern: str = "test_*.py") -> tuple[int, int]:
+def unit(*patterns: str) -> tuple[int, int]:
     """(passed, failed) of the tests. Each file runs in a process of its own, as many at once as there are cores; the
     largest begin first."""
-    files = sorted((ROOT / "tests").rglob(pattern), key=lambda file: -WEIGHTS.get(file.stem, file.stat().st_size / 1000))
+    found = {file for pattern in patterns or ("test_*.py",) for file in (ROOT / "tests").rglob(pattern)}
+    files = sorted(found, key=lambda file: -WEIGHTS.get(file.stem, file.stat().st_size / 1000))
     passed = failed = 0
     with ThreadPoolExecutor(os.cpu_count() or 1) as pool:
         for file, (good, bad, text) in zip(files, pool.map(one_file, files), strict=True):
@@ -85,7 +86,7 @@ def main() -> int:
     if what in ([], ["lint"]):
         passed, failed = lint()
     if what in ([], ["unit"]):
-        more, worse = unit(*sys.argv[2:3])
+        more, worse = unit(*sys.argv[2:])
         passed, failed = passed + more, failed + worse
     print(f"{passed} passed, {failed} failed", flush=True)
     return 1 if failed or not passed else 0

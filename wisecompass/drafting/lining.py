@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import asdict
 
 from wisecompass.arithmetic import Number
 from wisecompass.drafting import marks
@@ -11,7 +12,7 @@ from wisecompass.drafting.recorder import Faired, Recorder
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.wording import measured, number_text
 from wisecompass.geometry import plane
-from wisecompass.geometry.curves import Pair, Parametric
+from wisecompass.geometry.curves import Oval, Pair, Parametric
 from wisecompass.geometry.plane import Point
 
 
@@ -76,7 +77,7 @@ class Lining(Recorder):
 
     def fair_curve(
         self,
-        curve: Callable[[], Parametric | list[tuple[Parametric, Pen]]],
+        curve: Callable[[], Parametric | Oval | list[tuple[Parametric, Pen]]],
         through: Sequence[Point],
         name: str = "curve",
         *,
@@ -91,6 +92,9 @@ class Lining(Recorder):
         self.faired.append(Faired(tuple(through), closed, self._block))
         if self.drawing:
             whole = curve()
+            if isinstance(whole, Oval):
+                self.put(marks.Ellipse, **asdict(whole), pen=self._pen(Pen.OUTLINE), name=name)
+                return
             for part, pen in [(whole, Pen.OUTLINE)] if isinstance(whole, Parametric) else whole:
                 self.put(marks.Curve, of=part, pen=self._pen(pen), name=name)
 

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import csv as csv_module
 import io
+from fractions import Fraction
 
+from wisecompass.drafting.answers import bound_text
 from wisecompass.drafting.solve import Certificate
 
 HEADER = ("kind", "name", "x", "y", "z", "value", "unit", "bound", "closed form")
@@ -21,7 +23,9 @@ def csv(certificate: Certificate) -> str:
     writer.writerow(HEADER)
     for answer in certificate.answers:
         unit, closed = answer.kind.unit, answer.closed_form or ""
-        bound = repr(answer.bound) if answer.balls else ""
+        values = answer.value if isinstance(answer.value, list) else [answer.value]
+        written = [Fraction(repr(each)) for each in values if isinstance(each, float)]
+        bound = bound_text(answer.bound_as_shown(written)) if answer.balls else ""
         if isinstance(answer.value, list) and answer.kind.value == "point":
             writer.writerow(_row("finding", answer.name, *answer.value, unit=unit, bound=bound))
         elif isinstance(answer.value, list):

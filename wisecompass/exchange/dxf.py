@@ -156,7 +156,8 @@ def _add(space: Modelspace, mark: Mark, scale: float) -> None:
         if abs(mark.sweep) >= 360:
             space.add_circle(centre, radius, dxfattribs=style)
         else:
-            space.add_arc(centre, radius, mark.start, mark.start + mark.sweep, dxfattribs=style)
+            begins, ends = sorted((mark.start, mark.start + mark.sweep))  # the format knows arcs anticlockwise alone
+            space.add_arc(centre, radius, begins, ends, dxfattribs=style)
     elif isinstance(mark, marks.Ellipse):
         turn = math.radians(mark.angle)
         axis = (mark.semi_major * math.cos(turn) / scale, mark.semi_major * math.sin(turn) / scale)

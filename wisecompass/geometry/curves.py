@@ -23,6 +23,17 @@ TRIED = (0.2, 0.5, 0.8)
 
 
 @dataclass(frozen=True)
+class Oval:
+    """An ellipse as such, in floats: its middle, half axes in mm, and the direction of the major one in degrees."""
+
+    cx: float
+    cy: float
+    semi_major: float
+    semi_minor: float
+    angle: float = 0.0
+
+
+@dataclass(frozen=True)
 class Parametric:
     """A curve (x, y) of a parameter, with its velocity (dx, dy), from ``start`` to ``end``."""
 

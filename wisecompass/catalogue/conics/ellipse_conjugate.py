@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import math
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 
 from wisecompass.arithmetic import Number, atan2_deg, cos_deg, pick, root, sin_deg, sqrt
 from wisecompass.drafting import givens, marks
@@ -13,7 +12,7 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
-from wisecompass.geometry.curves import Parametric
+from wisecompass.geometry.curves import Oval
 from wisecompass.geometry.plane import Line, Point
 
 
@@ -90,15 +89,9 @@ def _set_out(b: Board, g: Conjugates) -> tuple[Point, Line, Line, dict[str, Poin
     return centre, first, second, ends
 
 
-def _curve(g: Conjugates) -> Parametric:
-    p, q, angle = float(g.first) / 2, float(g.second) / 2, math.radians(float(g.angle))
-    slant, rise = q * math.cos(angle), q * math.sin(angle)
-    return Parametric(
-        lambda t: (p * math.cos(t) + slant * math.sin(t), rise * math.sin(t)),
-        lambda t: (slant * math.cos(t) - p * math.sin(t), rise * math.cos(t)),
-        0.0,
-        2 * math.pi,
-    )
+def _curve(g: Conjugates) -> Oval:
+    long, short = (float(half) for half in _halves(g))
+    return Oval(0.0, 0.0, long, short, 0.0 if _round(g) else float(_turned(g)))
 
 
 @method("parallelogram", Exactness.EXACT_POINTS)
@@ -156,7 +149,7 @@ def rotated_half_diameter(b: Board, g: Conjugates) -> None:
     b.find("major", 2 * long)
     b.find("minor", 2 * short)
     if b.drawing:
-        b.put(marks.Curve, of=_curve(g), pen=Pen.OUTLINE, name="ellipse")
+        b.put(marks.Ellipse, **asdict(_curve(g)), pen=Pen.OUTLINE, name="ellipse")
     b.check(
         "the squares of the half axes add up like those of the half diameters",
         long * long + short * short - (g.first * g.first + g.second * g.second) / 4,

@@ -16,7 +16,7 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
-from wisecompass.geometry.curves import Parametric
+from wisecompass.geometry.curves import Oval, Parametric
 from wisecompass.geometry.plane import Line, Point
 
 FARTHEST = 6
@@ -206,9 +206,12 @@ def _measure(b: Board, g: FocusAndDirectrix, start: Point, focus: Point, vertex:
     b.find("semi_major", away * near / ((near - away) * sign))
 
 
-def _curve(g: FocusAndDirectrix) -> Parametric:
-    """About the focus: ray = e·d / (1 - e·cos angle)."""
+def _curve(g: FocusAndDirectrix) -> Parametric | Oval:
+    """About the focus: ray = e·d / (1 - e·cos angle); a whole ellipse by its axes."""
     d, e = float(g.focus_distance), float(g.eccentricity)
+    if _whole(g):
+        long = e * d / (1 - e * e)
+        return Oval(d + e * long, 0.0, long, long * math.sqrt(1 - e * e))
     edge = 0.0
     if not _whole(g):
         last = float(_last_x(g))
