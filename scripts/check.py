@@ -5,10 +5,12 @@ Usage: check.py [lint | unit [PATTERN ...]]
 
 from __future__ import annotations
 
+import ast
 import os
 import re
 import subprocess
 import sys
+import time
 import unittest
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
@@ -22,8 +24,8 @@ LINTERS = (
     ("import-linter", [BIN / "lint-imports"]),
 )
 
-WEIGHTS = {"test_every_problem": 1000, "test_bad_input": 900}
-"""Files of tests that take long, so that they are not left for the end."""
+LONG = ("test_every_problem", "test_bad_input")
+"""Files of tests that take long."""
 
 
 def lint() -> tuple[int, int]:
@@ -39,31 +41,46 @@ def lint() -> tuple[int, int]:
 
 
 def unit(*patterns: str) -> tuple[int, int]:
-    """(passed, failed) of the tests. Each file runs in a process of its own, as many at once as there are cores; the
-    largest begin first."""
-    found = {file for pattern in patterns or ("test_*.py",) for file in (ROOT / "tests").rglob(pattern)}
-    files = sorted(found, key=lambda file: -WEIGHTS.get(file.stem, file.stat().st_size / 1000))
+    """(passed, failed) of the tests. Each file runs in a process of its own, as many at once as there are cores; those that
+    take long begin first, test by test."""
+    found = sorted({file for pattern in patterns or ("test_*.py",) for file in (ROOT / "tests").rglob(pattern)})
+    found.sort(key=lambda file: (file.stem not in LONG, -file.stat().st_size))
+    jobs = [job for file in found for job in jobs_of(file)]
     passed = failed = 0
     with ThreadPoolExecutor(os.cpu_count() or 1) as pool:
-        for file, (good, bad, text) in zip(files, pool.map(one_file, files), strict=True):
+        for job, (good, bad, text, seconds) in zip(jobs, pool.map(one_job, jobs), strict=True):
             passed, failed = passed + good, failed + bad
-            print(f"{file.relative_to(ROOT)}: {good} passed, {bad} failed", flush=True)
+            print(f"{job}: {good} passed, {bad} failed in {seconds:.0f} s", flush=True)
             if bad:
                 print(text, flush=True)
     return passed, failed
 
 
-def one_file(file: Path) -> tuple[int, int, str]:
-    """(passed, failed, output) of one file of tests, run alone."""
+def jobs_of(file: Path) -> list[str]:
+    """A file as the name of a module; one that takes long as the names of its tests."""
     module = ".".join(file.relative_to(ROOT).with_suffix("").parts)
-    run = subprocess.run(
-        [sys.executable, __file__, "file", module], cwd=ROOT, capture_output=True, text=True, errors="replace", check=False
-    )
+    if file.stem not in LONG:
+        return [module]
+    classes = [node for node in ast.parse(file.read_text()).body if isinstance(node, ast.ClassDef)]
+    return [
+        f"{module}.{one.name}.{test.name}"
+        for one in classes
+        for test in one.body
+        if isinstance(test, ast.FunctionDef) and test.name.startswith("test_")
+    ]
+
+
+def one_job(job: str) -> tuple[int, int, str, float]:
+    """(passed, failed, output, seconds) of a module or a test, run alone."""
+    start = time.monotonic()
+    command = [sys.executable, __file__, "file", job]
+    run = subprocess.run(command, cwd=ROOT, capture_output=True, text=True, errors="replace", check=False)
+    took = time.monotonic() - start
     found = re.search(r"^(\d+) ran, (\d+) skipped, (\d+) bad$", run.stdout, re.MULTILINE)
     if found is None:
-        return 0, 1, f"{run.stdout}{run.stderr}\nended with {run.returncode}"
+        return 0, 1, f"{run.stdout}{run.stderr}\nended with {run.returncode}", took
     ran, skipped, bad = map(int, found.groups())
-    return ran - skipped - bad, bad, run.stdout + run.stderr
+    return ran - skipped - bad, bad, run.stdout + run.stderr, took
 
 
 def run_file(module: str) -> int:

@@ -92,7 +92,7 @@ class TheRest(DeskTest):
         self.session.set_given("major", str(float(self.session.given_text("major")) + 2))
         with patch.object(self.session, "_take", lambda kind, body: (heard.append(kind), take(kind, body))):
             self.session.rest.begin()
-            for _ in range(6):
+            for _ in range(5):
                 self.session.rest.go_on()
             self.assertEqual(heard, ["proof", "advice", "closed", "worth"])
             self.assertTrue(self.session.rest.waiting)
@@ -104,18 +104,16 @@ class TheRest(DeskTest):
         self.assertEqual({one.method.name for one in self.session.worths}, names)
         self.assertTrue(self.session.worths[0].best)
 
-    def test_letters_come_before_the_proof_and_not_with_it(self) -> None:
+    def test_letters_come_after_the_proof_is_asked_for(self) -> None:
         self.turn_to("space/dihedral-angle")
         self.session.settle()
         order: list[str] = []
         self.session.relettered.connect(lambda: order.append("letters"))
         self.session.certified.connect(lambda: order.append("proof"))
+        self.session._typing = True
         self.session.set_given("A", "11, 12, 16")
-        self.session.rest.begin()
-        self.session.rest.go_on()
-        self.assertEqual(order, ["letters"])
         self.session.settle()
-        self.assertEqual(order[:2], ["letters", "proof"])
+        self.assertEqual((order[0], order[-1]), ("proof", "letters"))
 
 
 class TheBackdrop(DeskTest):

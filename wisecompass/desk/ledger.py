@@ -18,7 +18,7 @@ from wisecompass.arithmetic import PLAIN
 from wisecompass.desk.measure import Measured
 from wisecompass.desk.session import Session
 from wisecompass.desk.steps import WALKING
-from wisecompass.desk.theme import UNIT, Theme, interface_font
+from wisecompass.desk.theme import UNIT, Theme, interface_font, scaled
 from wisecompass.drafting.answers import Answer, bound_text, printed, unproved
 from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.solve import plain_value
@@ -141,12 +141,12 @@ class _Painter(QStyledItemDelegate):
         row: Row = index.data(Qt.ItemDataRole.UserRole)
         width = self.width
         if row.kind is RowKind.HEAD:
-            return QSize(width, 34)
+            return QSize(width, scaled(34))
         if row.kind is RowKind.ANSWER:
-            return QSize(width, 42 if row.below else 26)
+            return QSize(width, scaled(42 if row.below else 26))
         metrics = QFontMetrics(interface_font(13))
         box = metrics.boundingRect(QRect(0, 0, width - 4 * UNIT - 22, 1000), Qt.TextFlag.TextWordWrap, row.left)
-        return QSize(width, box.height() + 9 + (16 if row.below else 0))
+        return QSize(width, box.height() + 9 + (scaled(16) if row.below else 0))
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: AnyIndex) -> None:
         row: Row = index.data(Qt.ItemDataRole.UserRole)
@@ -175,14 +175,16 @@ class _Painter(QStyledItemDelegate):
         painter.drawLine(rect.left(), rect.bottom() - 1, rect.right(), rect.bottom() - 1)
 
     def _answer(self, painter: QPainter, rect: QRect, row: Row) -> None:
-        upper = QRect(rect.left(), rect.top() + 3, rect.width(), 22)
+        upper = QRect(rect.left(), rect.top() + 3, rect.width(), scaled(22))
         painter.setFont(interface_font(14))
         painter.setPen(self.theme.color("ink"))
-        painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, row.left)
+        value = QFontMetrics(interface_font(16, strong=True)).horizontalAdvance(row.right)
+        name = painter.fontMetrics().elidedText(row.left, Qt.TextElideMode.ElideRight, upper.width() - value - UNIT)
+        painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, name)
         painter.setFont(interface_font(16, strong=True))
         painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.right)
         if row.below:
-            lower = QRect(rect.left(), upper.bottom() - 1, rect.width(), 17)
+            lower = QRect(rect.left(), upper.bottom() - 1, rect.width(), scaled(17))
             font = interface_font(12)
             painter.setFont(font)
             painter.setPen(self.theme.color("quiet"))

@@ -36,6 +36,9 @@ SMALLEST_LETTERS = 8.0
 """Capitals are never painted lower than this, px, so that letters stay legible when a large sheet is shown small."""
 
 
+SMALLEST_PRINT = 5.0
+"""The same of what is lettered in the title block and the brief, which the window says as well."""
+
 ROUND_FROM = 3.5
 """Lines wider than this end round, px. On finer ones nobody sees it, and round ends take a hundred times as long."""
 
@@ -231,7 +234,8 @@ class MarkPainter:
         self.painter.setBrush(Qt.BrushStyle.NoBrush)
 
     def _letter(self, text: marks.Text, color: QColor) -> None:
-        capital = max(text.height * self.view.k, SMALLEST_LETTERS)
+        least = SMALLEST_LETTERS if text.step else SMALLEST_PRINT  # the brief and the title block have their rooms
+        capital = max(text.height * self.view.k, least)
         font, metrics = _face(round(capital / CAP_SHARE))
         shift = 0.0
         if text.anchor != "left":

@@ -30,15 +30,12 @@ from wisecompass.folio.print import places_of, with_units
 from wisecompass.folio.register import Place
 from wisecompass.folio.scales import SCALES, WITH_BETWEEN, read_scale
 from wisecompass.folio.work import Work
-from wisecompass.judgement.worth import Worth, ranked, worths
+from wisecompass.judgement.worth import Worth, ranked, serving
 from wisecompass.service import Judged, Reply, Task, about_figure, refused
 
-LETTER_AFTER, ASK_AFTER = 40, 20
-"""Milliseconds of rest before letters find better places, and before the proof, the closed forms and the judgement of the
-methods are asked for."""
-
-MANY_LATER = 310
-"""So much later begins the rest of a figure of many steps, whose lines and letters would be in the way of the next key."""
+ASK_AFTER, LETTER_AFTER = 30, 270
+"""Milliseconds of rest before the proof, the closed forms and the judgement of the methods are asked for, and from then on
+before letters find better places: longer than somebody who types leaves between two keys."""
 
 MANY_STEPS, VERY_MANY_STEPS = 60, 110
 """Of a figure with so many steps the construction lines follow what is typed only in the next pause, of one with very many
@@ -91,7 +88,7 @@ class Session(QObject):
         self.held = False
         """While something is dragged the figure keeps its scale and place."""
         self._last_read: tuple[object, Typed] = (None, {})
-        self.rest = Rest(self, ((LETTER_AFTER, self._letter_in_rest), (ASK_AFTER, self._ask)))
+        self.rest = Rest(self, ((ASK_AFTER, self._ask), (LETTER_AFTER, self._letter_in_rest)))
         self._judged: list[Worth] = []
         self._asked = 0
         self._offer_asked = 0
@@ -453,7 +450,7 @@ class Session(QObject):
         if self.helper is not None:
             self.helper.forget()
         if self.proving:
-            self.rest.begin(0 if detail is Detail.WHOLE else MANY_LATER)
+            self.rest.begin()
         self.drawn.emit()
         self._follow()
 
@@ -520,7 +517,7 @@ class Session(QObject):
             return piece is not None
         task = Task.of(self.folio, self.place)
         self._judged = []
-        found = worths(self.problem, self.typed)
+        found = [serving(self.problem, self.typed, method) for method in self.problem.methods]
         if {(one.method.name, one.serves) for one in found} != {(one.method.name, one.serves) for one in self.worths}:
             self.worths = found  # else what was judged last stands until it is judged anew
         if self.helper is not None:

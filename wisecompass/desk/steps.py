@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from wisecompass.desk import instruments
 from wisecompass.desk.session import Session
-from wisecompass.desk.theme import UNIT, Theme, interface_font
+from wisecompass.desk.theme import UNIT, Theme, interface_font, scaled
 from wisecompass.drafting.wording import measured, sentence, setting_text
 from wisecompass.folio.paper import on_paper
 from wisecompass.folio.scales import scale_text
@@ -41,7 +41,7 @@ class StepStrip(QWidget):
         self.setObjectName("panel")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setFixedHeight(116)
+        self.setFixedHeight(scaled(116))
         self.setMouseTracking(True)
         self.setAccessibleName("steps")
         self._painted_dots: tuple[object, QPixmap] | None = None
@@ -64,7 +64,7 @@ class StepStrip(QWidget):
         """The sentence that is shown."""
         drawing, step = self.session.drawing, self.session.step
         if drawing is None:
-            return ""
+            return "Pick a problem at the left: it goes on this sheet, with Shift on a new one. Ctrl+T names work and sheet."
         if step > len(drawing.steps):
             return f"The whole sheet, made in {len(drawing.steps)} steps. ← walks back through them, Home begins."
         conventions = self.session.conventions
@@ -88,6 +88,8 @@ class StepStrip(QWidget):
         return f"on this sheet {shown} ({scale_text(page.scale)})"
 
     def head(self) -> str:
+        if self.session.drawing is None:
+            return "Empty sheet"
         if self.session.step > self.count:
             return "Finished"
         return f"Step {self.session.step} of {self.count}"
@@ -167,17 +169,19 @@ class StepStrip(QWidget):
         painter.fillRect(QRectF(0, 0, self.width(), 1), self.theme.color("edge"))
         painter.setPen(self.theme.color("quiet"))
         painter.setFont(interface_font(SMALL, strong=True))
-        painter.drawText(QPointF(2 * UNIT, 24), self.head())
+        painter.drawText(QPointF(2 * UNIT, scaled(24)), self.head())
         playing = "Space stops" if self._player.isActive() else "← → walk   Space plays   Home End"
         painter.setFont(interface_font(SMALL))
-        painter.drawText(QPointF(2 * UNIT, 46), self.on_paper() or playing)
+        painter.drawText(QPointF(2 * UNIT, scaled(46)), self.on_paper() or playing)
         if self.session.step <= self.count and self.session.drawing is not None:
             step = self.session.drawing.steps[self.session.step - 1]
             painter.setPen(QPen(self.theme.color("accent"), 1.6))
-            instruments.sign(painter, QRectF(2 * UNIT, 54, 18, 18), step.instrument)
+            instruments.sign(painter, QRectF(2 * UNIT, scaled(54), 18, 18), step.instrument)
             painter.setPen(self.theme.color("ink"))
-            painter.drawText(QPointF(2 * UNIT + 26, 68), step.instrument.value)
-        self._paint_sentence(painter, QRectF(244, 2, self.width() - 244 - 2 * UNIT, self.height() - DOTS_BELOW - 4))
+            painter.drawText(QPointF(2 * UNIT + 26, scaled(68)), step.instrument.value)
+        self._paint_sentence(
+            painter, QRectF(scaled(244), 2, self.width() - scaled(244) - 2 * UNIT, self.height() - DOTS_BELOW - 4)
+        )
         painter.drawPixmap(0, self.height() - round(DOTS_BELOW) - 2, self._dots())
         if self.hasFocus():
             painter.fillRect(QRectF(0, 0, self.width(), 3), self.theme.color("accent"))

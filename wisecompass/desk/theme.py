@@ -136,6 +136,7 @@ def _style(t: Theme) -> str:
         background: {t.paper}; border: 1px solid {t.edge}; border-radius: 3px; padding: 5px 8px; font-size: 14px; }}
     QLineEdit#search:focus {{ border: 1px solid {t.accent}; }}
     QToolButton {{ border: 1px solid transparent; border-radius: 3px; padding: 4px 8px; font-size: 13px; }}
+    QToolButton#offer {{ border: 1px solid {t.wrong}; font-weight: 600; }}
     QToolButton:hover, QToolButton:focus {{ border: 1px solid {t.accent}; }}
     QToolButton:disabled {{ color: {t.quiet}; font-style: italic; }}
     QToolButton::menu-indicator {{ image: none; }}

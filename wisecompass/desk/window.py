@@ -35,7 +35,7 @@ from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.space_picture import SpacePicture
 from wisecompass.desk.steps import WALKING, StepStrip
-from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, style_sheet
+from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, scaled, style_sheet
 from wisecompass.desk.title_block import TitleForm
 from wisecompass.drafting.conventions import Beginning, Counting, Naming, Numbering, Projection, Units, Vocabulary
 from wisecompass.drafting.errors import WiseCompassError
@@ -143,6 +143,7 @@ class DeskWindow(QMainWindow):
         self.fold_action = self._action("Fold problems away", "F9", self.fold_index)
         self.dark_action = self._action("Dark room", "Ctrl+D", self.toggle_dark)
         self.brief_action = self._action("Edit the brief", "F2", self.edit_brief)
+        self.offer_action = self._action("Take what works", "Ctrl+Return", self.session.take_offer)
         self.fit_action = self._action("Fit the sheet", "Ctrl+0", lambda: self.sheet.fit())
         self.faired_action = self._action("What a hand would fair", "Ctrl+H", lambda: self.sheet.toggle_faired())
         self.out_action = self._action("Move the last view out", "Ctrl+Alt+Up", lambda: self.nudge_view(VIEW_STEP))
@@ -268,12 +269,12 @@ class DeskWindow(QMainWindow):
         for widget in (self.index, self.sheet, right):
             self.splitter.addWidget(widget)
         self.splitter.setStretchFactor(1, 1)
-        self.splitter.setSizes([248, 744, 288])
+        self.splitter.setSizes([scaled(248), 744, scaled(288)])
         self.splitter.setHandleWidth(1)
         self.splitter.setChildrenCollapsible(False)
         column.addWidget(self.splitter, 1)
         column.addWidget(self.strip)
-        room.setMinimumSize(*SMALLEST)
+        room.setMinimumSize(*map(scaled, SMALLEST))
         scroll = _Scrolling()
         scroll.setObjectName("room")
         scroll.setFrameShape(QFrame.Shape.NoFrame)
@@ -322,7 +323,7 @@ class DeskWindow(QMainWindow):
         row.addWidget(self._menu("Hand over", list(self.export_actions.values())))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
         view = [self.search_action, self.fold_action, self.fit_action, self.faired_action, self.brief_action]
-        view += [self.copy_setting_action, self.out_action, self.in_action, self.free_action]
+        view += [self.offer_action, self.copy_setting_action, self.out_action, self.in_action, self.free_action]
         row.addWidget(self._menu("Desk", [*view, self.next_sheet_action, self.previous_sheet_action, self.dark_action]))
         return head
 

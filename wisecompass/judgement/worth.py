@@ -83,11 +83,17 @@ def ranked(found: Sequence[Worth]) -> list[Worth]:
     return [*serving, *rest]
 
 
+def serving(problem: Problem, typed: Typed, method: Method) -> Worth:
+    """Whether a method serves, before it is judged."""
+    reason = problem.serves(method, typed)
+    return Worth(method, "" if reason is None else f"only for {reason.condition}", reason is None)
+
+
 def worth(problem: Problem, typed: Typed, method: Method) -> Worth:
     """The worth of one method: exact, so many exact points, or what it misses by in millimetres."""
-    reason = problem.serves(method, typed)
-    if reason is not None:
-        return Worth(method, f"only for {reason.condition}", False)
+    first = serving(problem, typed, method)
+    if not first.serves:
+        return first
     if method.exactness is Exactness.EXACT:
         return Worth(method, "exact", True)
     board = construct(problem, typed, method, PLAIN)
