@@ -272,5 +272,54 @@ class MarksOnPaper(unittest.TestCase):
         self.assertEqual(bounds([marks.Arc(cx=0, cy=0, radius=2)])[2], 2.0)
 
 
+class EachPartOfAHandStrays(unittest.TestCase):
+    """A hand of which one part alone is unsteady: what that part sets strays by as much, and nothing else does."""
+
+    COUNT = 20_000
+
+    def board(self, part: str) -> Board:
+        steady = dict.fromkeys(("needle", "compass", "straightedge", "protractor", "scale"), 0.0)
+        hand = Hand(**{**steady, part: 0.2})
+        return Board(hands(self.COUNT), unsteadiness=Unsteadiness(hand, self.COUNT, 5))
+
+    def spread(self, value: object) -> float:
+        return float(np.std(np.asarray(value)))
+
+    def test_the_needle_moves_a_centre_and_a_division(self) -> None:
+        b = self.board("needle")
+        middle = b.point("M", b.number(0), b.number(0))
+        circle = b.arc(middle, b.number(30), whole=True)
+        for value in (circle.centre.x, circle.centre.y):
+            self.assertAlmostEqual(self.spread(value), 0.2, 2)
+        self.assertEqual(self.spread(circle.radius), 0.0)
+        parts = b.divide(middle, b.point("N", b.number(50), b.number(0)), 5, ["1", "2", "3", "4"])
+        for part in parts:
+            self.assertAlmostEqual(self.spread(part.x), 0.2, 2)
+        for mark in b.divide_circle(circle, 6, 0, "d"):
+            self.assertGreater(self.spread(mark.y), 0.15)
+
+    def test_the_compass_opens_too_far_or_not_far_enough(self) -> None:
+        b = self.board("compass")
+        circle = b.arc(b.point("M", b.number(0), b.number(0)), b.number(30))
+        self.assertAlmostEqual(self.spread(circle.radius), 0.2, 2)
+        self.assertEqual(self.spread(circle.centre.x), 0.0)
+
+    def test_the_straightedge_is_laid_beside_both_points(self) -> None:
+        b = self.board("straightedge")
+        a, c = b.point("A", b.number(0), b.number(0)), b.point("C", b.number(60), b.number(0))
+        ruled = b.line(a, c)
+        for at in (0, 60):
+            self.assertAlmostEqual(self.spread(plane.distance_to_line(Point(b.number(at), b.number(0)), ruled)), 0.2, 2)
+
+    def test_the_scale_and_the_protractor_are_misread(self) -> None:
+        b = self.board("scale")
+        at = b.point("A", b.number(0), b.number(0))
+        self.assertAlmostEqual(self.spread(b.lay_off(b.level_line(at, "base"), at, b.number(40), "B").x), 0.2, 2)
+        b = self.board("protractor")
+        at = b.point("A", b.number(0), b.number(0))
+        ray = b.protract(b.level_line(at, "base"), at, b.number(50), "ray")
+        self.assertAlmostEqual(self.spread(np.degrees(np.arctan2(ray.dy, ray.dx))), 0.2, 2)
+
+
 if __name__ == "__main__":
     unittest.main()

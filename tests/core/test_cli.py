@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import io
 import json
+import os
 import subprocess
 import sys
 import tempfile
@@ -287,6 +288,130 @@ class Starting(unittest.TestCase):
 
     def test_listing_needs_nothing(self) -> None:
         self.assertEqual(self.imported("from wisecompass.cli import main; main(['list'])"), set())
+
+
+class AFolioOfOnesOwn(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.path = Path(folder.name) / "barn.folio.json"
+
+    def test_begun_filled_listed_and_exported(self) -> None:
+        self.assertEqual(run("new", str(self.path), "--work", "Barn")[0], 0)
+        code, _, err = run("new", str(self.path))
+        self.assertEqual((code, "there already" in err), (2, True))
+        for name in ("hip", None, None):
+            named = () if name is None else ("--name", name)
+            code, _, err = run("add", str(self.path), "tangency/arc-two-lines", "--set", "radius=20", *named)
+            self.assertEqual((code, err), (0, ""))
+        code, out, _ = run("figures", str(self.path), "--json")
+        rows = json.loads(out)
+        self.assertEqual([row["name"] for row in rows], ["hip", "arc blending two edges", "arc blending two edges 2"])
+        self.assertEqual(rows[0]["givens"], {"radius": "20"})
+        self.assertEqual({row["problem"] for row in rows}, {"tangency/arc-two-lines"})
+        self.assertNotIn("Bramlow", self.path.read_text())
+        folder = self.path.parent / "svg"
+        self.assertEqual(run("export", str(self.path), "--svg-dir", str(folder))[0], 0)
+        self.assertEqual(len(list(folder.iterdir())), 3)
+        self.assertIn("Barn", next(folder.iterdir()).read_text())
+
+    def test_what_cannot_be_added_leaves_the_folio_as_it_is(self) -> None:
+        run("new", str(self.path))
+        before = self.path.read_bytes()
+        for words in (
+            ("tangency/no-such",),
+            ("tangency/arc-two-lines", "--set", "radius=-1"),
+            ("tangency/arc-two-lines", "--set", "radius=sqrt(-1)"),
+            ("tangency/arc-two-lines", "--method", "corner arcs"),
+            ("tangency/arc-two-lines", "--sheet", "99"),
+            ("tangency/arc-two-lines", "--name", ""),
+            ("tangency/arc-two-lines", "--set", "radius=1", "--set", "radius=2"),
+        ):
+            code, out, err = run("add", str(self.path), *words)
+            self.assertEqual((code, out, err.count("\n")), (2, "", 1), words)
+        self.assertEqual(self.path.read_bytes(), before)
+
+
+class AnythingAtAll(unittest.TestCase):
+    """No input and no output brings a traceback."""
+
+    def started(self, *words: str, **more: object) -> subprocess.CompletedProcess[str]:
+        command = [sys.executable, "-m", "wisecompass.cli", *words]
+        return subprocess.run(command, capture_output=True, text=True, timeout=60, check=False, **more)  # type: ignore[call-overload, no-any-return]
+
+    def test_full_devices_and_terminals_without_signs(self) -> None:
+        with open("/dev/full", "w") as full:
+            process = subprocess.run(
+                [sys.executable, "-m", "wisecompass.cli", "list"],
+                stdout=full,
+                stderr=subprocess.PIPE,
+                text=True,
+                check=False,
+            )
+        self.assertEqual(process.returncode, 2)
+        self.assertNotIn("Traceback", process.stderr)
+        self.assertEqual(process.stderr.count("\n"), 1)
+        environment = {**os.environ, "PYTHONIOENCODING": "latin-1"}
+        narrow = self.started("solve", "tangency/arc-two-lines", env=environment, encoding="latin-1")
+        self.assertEqual((narrow.returncode, narrow.stderr), (0, ""))
+        self.assertEqual(self.started("solve", "tangency/arc-two-lines", "--svg", "/dev/full").returncode, 2)
+
+    def test_a_closed_pipe_is_no_trouble(self) -> None:
+        command = f"{sys.executable} -m wisecompass.cli list --json | head -c 10"
+        run = subprocess.run(["bash", "-c", command], capture_output=True, text=True, check=False)
+        self.assertEqual(run.stderr, "")
+
+    def test_briefs_of_every_kind(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "b.json"
+            good = '"problem": "tangency/arc-two-lines"'
+            for text, words in (
+                ("[" * 5000, "nested"),
+                (f'{{{good}, "givens": {{"radius": {"9" * 4300}}}}}', "digits"),
+                (f'{{{good}, "givens": {{"radius": {"9" * 300}}}}}', "too large"),
+                (f'{{{good}, "colour": "red"}}', "no part of a brief"),
+                (f"{{{good}, {good}}}", "twice"),
+                (f'{{{good}, "givens": {{"radius": 1e999}}}}', "too large a number"),
+                (f'{{{good}, "givens": {{"radius": NaN}}}}', "not a number"),
+                (f'{{{good}, "givens": {{"radius": []}}}}', "must be a number"),
+                (f'{{{good}, "givens": {{"{"x" * 4000}": 1}}}}', "is no given"),
+                (f'{{{good}, "method": "{"y" * 4000}"}}', "is no method"),
+                (f'{{{good}, "solution": 99}}', "solution 99 is not there"),
+                (f'{{{good}, "solution": true}}', "whole number"),
+            ):
+                path.write_text(text)
+                code, out, err = run("solve", str(path), "--json")
+                self.assertEqual((code, out, err.count("\n")), (2, "", 1), text[:60])
+                self.assertIn(words, err)
+                self.assertLess(len(err), 600)
+            path.write_text("\ufeff{" + good + "}", encoding="utf-8")
+            self.assertEqual(run("solve", str(path), "--json")[0], 0)
+            os.mkfifo(Path(folder) / "pipe.json")
+            for name in (str(Path(folder) / "pipe.json"), folder, "/dev/zero"):
+                code, _, err = run("export", name, "--pdf", str(Path(folder) / "x.pdf"))
+                self.assertEqual((code, err.count("\n")), (2, 1), name)
+
+    def test_numbers_that_are_none_and_scales_that_nobody_draws(self) -> None:
+        for words in (
+            ("--set", "radius=1/(2-sqrt(4))"),
+            ("--set", "radius=sqrt(-1)"),
+            ("--set", f"radius={'9' * 5000}"),
+            ("--scale", "1000000:1", "--svg", "/dev/null"),
+            ("--scale", "bogus", "--svg", "/dev/null"),
+            ("--solution", "99"),
+            ("--solution", "0"),
+        ):
+            code, out, err = run("solve", "tangency/arc-two-lines", *words)
+            self.assertEqual((code, out, err.count("\n")), (2, "", 1), words)
+            self.assertLess(len(err), 300)
+
+    def test_a_sheet_from_the_command_line_bears_no_name_but_the_one_given(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "a.svg"
+            run("solve", "tangency/arc-two-lines", "--svg", str(path))
+            self.assertNotIn("Bramlow", path.read_text())
+            run("solve", "tangency/arc-two-lines", "--svg", str(path), "--work", "Barn")
+            self.assertIn(">Barn<", path.read_text())
 
 
 if __name__ == "__main__":
