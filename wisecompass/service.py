@@ -81,7 +81,7 @@ class Reply:
 # -------------------------------------------------------------------------------------------------------- what is made
 def about_figure(task: Task) -> Iterator[tuple[str, Any]]:
     """Proof, advice on scale and paper, closed forms, and each method judged, in that order."""
-    from wisecompass.folio.print import drawn
+    from wisecompass.folio.print import drawn, page_of
     from wisecompass.folio.scales import read_scale
     from wisecompass.judgement.worth import judge
 
@@ -89,10 +89,12 @@ def about_figure(task: Task) -> Iterator[tuple[str, Any]]:
     typed = found.read(task.figure.givens, task.settings.units.value, offers=False)
     yield "proof", prove(task, closed_forms=False)
     folio = Folio("", (replace(task.sheet, figures=(task.figure,)),), task.settings)
-    yield "advice", _advice(folio, drawn(folio, task.figure), read_scale(task.figure.scale))
+    drawing, fixed = drawn(folio, task.figure), read_scale(task.figure.scale)
+    yield "advice", _advice(folio, drawing, fixed)
     yield "closed", prove(task, closed_forms=True)
+    scale = float(fixed or page_of(folio, (0, 0)).scale)
     for each in found.methods:
-        one = judge(found, typed, each)
+        one = judge(found, typed, each, scale)
         yield "worth", Judged(each.name, one.words, one.serves, one.miss, one.faired, one.steps)
 
 

@@ -338,5 +338,27 @@ class Sheets(unittest.TestCase):
             self.assertFalse([stem for stem in stems if "/" in stem or not stem])
 
 
+class Solutions(unittest.TestCase):
+    def test_a_file_holds_the_solution_that_was_chosen(self) -> None:
+        """The certificate is asked for with the figure's own solution, and one that is not there is refused."""
+        from unittest import mock
+
+        from wisecompass.drafting.errors import WiseCompassError
+        from wisecompass.exchange import export
+        from wisecompass.folio import register
+        from wisecompass.folio.document import Figure
+
+        for solution in (1, 2):
+            figure = Figure("space/line-inclined-to-both", "rotation about the end", solution=solution)
+            folio, place = register.add_figure(store.empty(), figure, 0)
+            with mock.patch.object(export, "certify", wraps=export.certify) as certify:
+                self.assertTrue(export.made("csv", folio, place))
+            self.assertEqual(certify.call_args.args[4], solution)
+        folio, place = register.add_figure(store.empty(), Figure("conics/ellipse", "trammel", solution=3), 0)
+        for kind in ("csv", "svg", "pdf", "dxf"):
+            with self.assertRaisesRegex(WiseCompassError, "solution 3 is not there"):
+                export.made(kind, folio, place)
+
+
 if __name__ == "__main__":
     unittest.main()

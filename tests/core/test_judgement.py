@@ -7,7 +7,7 @@ import unittest
 from wisecompass import catalogue
 from wisecompass.drafting.hand import Hand
 from wisecompass.judgement.hands import budget, spreads
-from wisecompass.judgement.worth import judged, worth, worths
+from wisecompass.judgement.worth import judge, judged, worth, worths
 
 
 class Worths(unittest.TestCase):
@@ -111,6 +111,43 @@ class Hands(unittest.TestCase):
         typed = problem.read({"inclination_hp": "49", "inclination_vp": "41"})
         found = spreads(problem, typed, problem.methods[0], Hand(), 4000)["apart"]
         self.assertTrue(800 < found.failed < 3200, found.failed)
+
+
+class OnThePaper(unittest.TestCase):
+    """A hand strays on the paper: a small thing drawn large is drawn more exactly."""
+
+    def test_a_miss_shrinks_as_the_scale_grows(self) -> None:
+        problem = catalogue.problem("tangency/arc-two-lines")
+        typed = problem.read({"radius": "0.75"})
+        method = problem.method("perpendicular offsets")
+        large, full = (judge(problem, typed, method, scale).miss for scale in (50.0, 1.0))
+        assert large is not None
+        assert full is not None
+        self.assertLess(large, 0.05)
+        self.assertGreater(full, 10 * large)
+
+    def test_a_figure_and_its_model_are_missed_alike_on_paper(self) -> None:
+        """Ten times as large at a tenth of the scale is the same drawing."""
+        problem = catalogue.problem("conics/ellipse")
+        for method in problem.methods[:2]:
+            small = judge(problem, problem.read({"major": "160", "minor": "100"}), method, 1.0).miss
+            large = judge(problem, problem.read({"major": "1600", "minor": "1000"}), method, 0.1).miss
+            assert small is not None
+            assert large is not None
+            self.assertAlmostEqual(large / small, 10, delta=0.5)
+
+    def test_the_service_judges_at_the_scale_of_the_sheet(self) -> None:
+        from wisecompass.folio import register, store
+        from wisecompass.folio.document import Figure
+        from wisecompass.service import Task, about_figure
+
+        misses = []
+        for scale in ("10:1", "1:1"):
+            figure = Figure("tangency/arc-two-lines", "swung arcs", {"radius": "3"}, scale=scale)
+            folio, place = register.add_figure(store.empty(), figure, 0)
+            judged = [body for kind, body in about_figure(Task.of(folio, place)) if kind == "worth"]
+            misses.append(next(one.miss for one in judged if one.method == "swung arcs"))
+        self.assertGreater(misses[1], 5 * misses[0])
 
 
 if __name__ == "__main__":

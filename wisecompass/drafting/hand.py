@@ -18,6 +18,12 @@ class Hand:
     protractor: float = 0.25
     scale: float = 0.15
 
+    def on_paper(self, scale: float) -> Hand:
+        """The same hand in mm of what is drawn: it strays on the paper, and its angles do whatever the scale."""
+        lengths = (self.needle, self.compass, self.straightedge)
+        needle, compass, straightedge = (value / scale for value in lengths)
+        return Hand(needle, compass, straightedge, self.protractor, self.scale / scale)
+
     def scaled(self, share: float) -> Hand:
         """The same hand, steadier by ``share``."""
         values = (self.needle, self.compass, self.straightedge, self.protractor, self.scale)

@@ -49,8 +49,13 @@ class Worth:
     @property
     def sentence(self) -> str:
         """Words, the reach of a hand, and why the best is the best."""
-        hand = "" if self.miss is None else f", ±{number_text(self.miss, 1 if self.miss >= 0.1 else 2)} mm by hand"
+        hand = "" if self.miss is None else f", ±{number_text(self.miss, _decimals(self.miss))} mm by hand"
         return f"best here: {self.words}{hand}" if self.best else f"{self.words}{hand}"
+
+
+def _decimals(miss: float) -> int:
+    """So many that a miss keeps a figure of its own."""
+    return 1 if miss >= 0.1 else 2 if miss >= 0.01 else 4
 
 
 def worths(problem: Problem, typed: Typed) -> list[Worth]:
@@ -64,11 +69,12 @@ def judged(problem: Problem, typed: Typed) -> list[Worth]:
     return ranked([judge(problem, typed, method) for method in problem.methods])
 
 
-def judge(problem: Problem, typed: Typed, method: Method) -> Worth:
-    """The worth of one method with its fairing and, where others serve too, what many hands miss by."""
+def judge(problem: Problem, typed: Typed, method: Method, scale: float = 1.0) -> Worth:
+    """The worth of one method with its fairing and, where others serve too, what many hands miss by that draw it at a
+    ``scale``."""
     one = _faired(problem, typed, worth(problem, typed, method))
     others = any(problem.serves(other, typed) is None for other in problem.methods if other is not method)
-    return _tried(problem, typed, one) if one.serves and others else one
+    return _tried(problem, typed, one, scale) if one.serves and others else one
 
 
 def ranked(found: Sequence[Worth]) -> list[Worth]:
@@ -122,11 +128,11 @@ def gap_text(gap: float) -> str:
     return f"{number_text(gap, 2 if gap >= 0.1 else 3)} mm"
 
 
-def _tried(problem: Problem, typed: Typed, one: Worth) -> Worth:
+def _tried(problem: Problem, typed: Typed, one: Worth, scale: float) -> Worth:
     """A worth with its miss: the worst point of many hands, and what the method misses by itself."""
     import numpy as np
 
-    board = simulate(problem, typed, one.method, Hand(), JUDGES)
+    board = simulate(problem, typed, one.method, Hand().on_paper(scale), JUDGES)
     truth = problem.find_truth(typed, PLAIN)
     with np.errstate(invalid="ignore"):
         strays = [float(np.sqrt(np.nanmean(np.broadcast_to(squared, JUDGES)))) for squared in _strays(board, truth)]
