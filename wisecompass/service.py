@@ -28,8 +28,6 @@ from wisecompass.folio.document import Figure, Folio, Settings, Sheet
 from wisecompass.folio.register import Place
 
 LENGTH = struct.Struct(">Q")
-LARGEST = 1 << 31
-"""Bytes of a message; a folio as PDF has some megabytes and does not even pass through here."""
 
 
 @dataclass(frozen=True)
@@ -169,8 +167,7 @@ def exported(kind: str, path: Path, folio: Folio, place: Place, tell: Callable[[
 # ------------------------------------------------------------------------------------------------------------ messages
 def send(stream: BinaryIO, message: object) -> None:
     """One message, whole."""
-    data = pickle.dumps(message, pickle.HIGHEST_PROTOCOL)
-    stream.write(LENGTH.pack(len(data)) + data)
+    stream.write(packed(message))
     stream.flush()
 
 

@@ -201,7 +201,10 @@ class Other(DeskTest):
         self.type_into("angle", "99")
         self.assertFalse(self.window.save_to(path))
         self.assertEqual(store.load(path).work, "Theirs")
+        offered = [action for action in (self.window.over_action, self.window.copy_action) if action.isVisible()]
+        self.assertEqual(len(offered), 2, "what the head line speaks of is in the menu")
         self.window.copy_action.trigger()
+        self.assertFalse(self.window.over_action.isVisible())
         self.assertEqual(store.load(path.with_name("mine-2.folio.json")).sheets[1].figures[0].givens["angle"], "99")
 
     def test_a_long_name_does_not_widen_the_window(self) -> None:

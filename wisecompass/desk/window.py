@@ -139,6 +139,9 @@ class DeskWindow(QMainWindow):
         self.points_action = self._action("Take points from a table …", "Ctrl+Shift+O", self.ask_points)
         self.save_action = self._action("Save", "Ctrl+S", self.save)
         self.save_as_action = self._action("Save as …", "Ctrl+Shift+S", self.ask_save_as)
+        self.over_action = self._action("Save over what somebody else has written", "", lambda: self._settle(over=True))
+        self.copy_action = self._action("Save a copy beside it", "", lambda: self._settle(over=False))
+        self._contest(None)
         self.search_action = self._action("Search problems", "Ctrl+K", self.search)
         self.fold_action = self._action("Fold problems away", "F9", self.fold_index)
         self.dark_action = self._action("Dark room", "Ctrl+D", self.toggle_dark)
@@ -311,6 +314,7 @@ class DeskWindow(QMainWindow):
         for action in (self.undo_action, self.redo_action):
             row.addWidget(_button(action))
         kept = [self.new_action, self.open_action, self.sample_action, self.save_action, self.save_as_action]
+        kept += [self.over_action, self.copy_action]
         folio_button = self._menu("Folio", [*kept, self.points_action])
         self.recent_menu = QMenu("Recent folios", folio_button)
         self.unsaved_menu = QMenu("Unsaved work", folio_button)
@@ -575,6 +579,7 @@ class DeskWindow(QMainWindow):
     def _adopt(self, work: Work) -> None:
         """Take other work in hand. What was not saved is put aside with its way back."""
         self.keeping.put_aside()
+        self._contest(None)
         self.session.take(work)
         self._remember(work.path)
 
@@ -602,21 +607,27 @@ class DeskWindow(QMainWindow):
         except WiseCompassError as reason:
             self.notice(str(reason))
             return False
+        self._contest(None)
         self._remember(path)
         self._follow()
         self.notice(f"saved {path.name}")
         return True
 
     def _changed_meanwhile(self, path: Path, sentence: str) -> None:
-        """Offer both: to write over what somebody else has written, or to save a copy beside it."""
-        self.notice(f"{sentence}: Folio offers to save over it, or a copy")
-        button = self.save_as_action
-        menu = QMenu(self)
-        self.over_action = menu.addAction("Save over it", lambda: self.save_to(path, over=True))
-        self.copy_action = menu.addAction("Save a copy beside it", lambda: self.save_to(_beside(path)))
-        self.conflict_menu = menu
-        if self.isVisible() and button is not None:
-            menu.popup(self.mapToGlobal(self.rect().topRight()))
+        """Offer both, in the folio's menu: to write over what somebody else has written, or to save a copy beside it."""
+        self._contest(path)
+        self.notice(f"{sentence}: the menu Folio saves over it, or a copy beside it")
+
+    def _contest(self, path: Path | None) -> None:
+        """A file that is held back because somebody else has changed it, or none any more."""
+        self._contested = path
+        for action in (self.over_action, self.copy_action):
+            action.setVisible(path is not None)
+
+    def _settle(self, *, over: bool) -> None:
+        """Save what was held back because somebody else had changed the file."""
+        if self._contested is not None:
+            self.save_to(self._contested if over else _beside(self._contested), over=over)
 
     def ask_export(self, kind: str) -> None:
         suffix = SUFFIXES.get(kind, kind)

@@ -6,7 +6,7 @@ not work, or something nearer does, the numbers themselves are searched, a thous
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import TYPE_CHECKING
@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING
 from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import Expression
 from wisecompass.drafting.errors import WiseCompassError
-from wisecompass.drafting.givens import Form, Given, Listed, Typed, bind_rational, shown
+from wisecompass.drafting.givens import Form, Listed, Typed, bind_rational, shown
 
 if TYPE_CHECKING:
     from wisecompass.drafting.problem import Condition, Problem
@@ -251,13 +251,3 @@ def _text(value: Fraction) -> str:
     whole = round(value * GRID)
     text = f"{abs(whole) // GRID}.{abs(whole) % GRID:03d}".rstrip("0").rstrip(".")
     return f"-{text}" if whole < 0 else text
-
-
-def in_words(item: Given, text: str) -> str:
-    """One offered value with the name of its given."""
-    return f"{item.words} {shown(item, item.read(text))}"
-
-
-def all_of(refusals: Mapping[str, str | None]) -> Offer:
-    """One value for each given that could not be taken."""
-    return {name: text for name, text in refusals.items() if text is not None}

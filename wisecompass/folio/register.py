@@ -171,7 +171,7 @@ def add_sheet(folio: Folio, after: int, name: str = "") -> tuple[Folio, Place]:
 
 
 def next_number(number: str, taken: Iterable[str]) -> str:
-    """The first free number behind another: BM-04 gives BM-05."""
+    """The first free number behind another: A-04 gives A-05."""
     match = re.fullmatch(r"(.*?)(\d+)(\D*)", number)
     others = set(taken)
     if match is None:
