@@ -14,7 +14,14 @@ from wisecompass.drafting.givens import bind
 from wisecompass.drafting.problem import Exactness, Method, Problem
 from wisecompass.drafting.solve import certify, construct
 from wisecompass.geometry import plane
-from wisecompass.geometry.plane import Point
+from wisecompass.geometry.plane import Line, Point
+
+
+def _mirrored(p: Point, axis: Line) -> Point:
+    """The point on the other side of a line, as far from it."""
+    foot = plane.foot(p, axis)
+    return Point(2 * foot.x - p.x, 2 * foot.y - p.y)
+
 
 HOPPER = catalogue.problem("developments/rectangle-to-rectangle")
 
@@ -112,6 +119,17 @@ class Refolding(unittest.TestCase):
         body, flat = self.folded("corner_2")
         flipped = [*flat.top[:2], Point(-flat.top[2].x, flat.top[2].y), *flat.top[3:]]
         self.assertGreater(float(refold_gap(body, Flat(flat.bottom, flipped))), 5)
+
+    def test_a_mirrored_pattern_and_a_flipped_panel_do_not_fold_back(self) -> None:
+        """Each point then comes out on the far side of its hinge, at twice its distance from it at least once."""
+        for seam in ("corner_1", "side_3"):
+            body, flat = self.folded(seam)
+            mirrored = Flat(*([Point(-p.x, p.y) for p in row] for row in (flat.bottom, flat.top)))
+            self.assertGreater(float(refold_gap(body, mirrored)), 30, seam)
+            axis = Line.through(flat.bottom[-2], flat.top[-2])
+            last = [_mirrored(row[-1], axis) for row in (flat.bottom, flat.top)]
+            flipped = Flat([*flat.bottom[:-1], last[0]], [*flat.top[:-1], last[1]])
+            self.assertGreater(float(refold_gap(body, flipped)), 30, seam)
 
     def test_area_does_not_depend_on_the_seam_but_the_outline_does(self) -> None:
         areas, outlines = set(), set()

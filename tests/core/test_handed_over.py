@@ -26,7 +26,7 @@ from wisecompass.exchange.pdf import pdf
 from wisecompass.exchange.svg import svg
 from wisecompass.folio import store
 from wisecompass.folio.page import Page, Title, compose, final, layered
-from wisecompass.folio.paper import Paper
+from wisecompass.folio.paper import Paper, text_width
 
 SVG = "{http://www.w3.org/2000/svg}"
 
@@ -39,6 +39,21 @@ def page_of(problem_id: str, scale: Fraction | None = None, paper: str = "A3", *
     problem = catalogue.problem(problem_id)
     drawing = draw(problem, problem.read(raw), problem.methods[0])
     return compose(drawing, Paper(paper), Title(work="Barn"), Conventions(), scale)
+
+
+def _dense(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """A polyline a tenth of a millimetre at a time."""
+    spots = []
+    for (x1, y1), (x2, y2) in zip(points, points[1:], strict=False):
+        count = max(1, int(math.dist((x1, y1), (x2, y2)) / 0.1))
+        spots += [(x1 + (x2 - x1) * k / count, y1 + (y2 - y1) * k / count) for k in range(count + 1)]
+    return spots
+
+
+def _in_box(spot: tuple[float, float], x: float, y: float, angle: float, width: float, height: float) -> bool:
+    c, s = math.cos(math.radians(angle)), math.sin(math.radians(angle))
+    dx, dy = spot[0] - x, spot[1] - y
+    return abs(dx * c + dy * s) <= width / 2 and abs(dy * c - dx * s) <= height / 2
 
 
 def arcs(seed: int) -> list[marks.Arc]:
@@ -287,11 +302,51 @@ class Sheets(unittest.TestCase):
 
     def test_outlines_are_laid_over_projectors_and_letters_over_all(self) -> None:
         page = page_of("space/line-inclined-to-both")
-        pens = [mark.pen for mark in layered(page.marks)]
+        pens = [mark.pen for mark in layered(page.marks) if not isinstance(mark, marks.Dot | marks.Gap)]
         self.assertLess(
             max(i for i, p in enumerate(pens) if p is Pen.PROJECTOR or p is Pen.CONSTRUCTION), pens.index(Pen.OUTLINE)
         )
         self.assertGreater(pens.index(Pen.LETTERING), max(i for i, p in enumerate(pens) if p is Pen.OUTLINE))
+
+    def test_no_line_strikes_the_value_of_a_dimension(self) -> None:
+        """Every line is followed a tenth of a millimetre at a time: where it runs under a value, white lies over it."""
+        values, struck = 0, 0
+        for problem in map(catalogue.problem, catalogue.ids()):
+            page = page_of(problem.id, paper="A4")
+            laid = final(page)
+            gaps = [(n, mark) for n, mark in enumerate(laid) if isinstance(mark, marks.Gap)]
+            lines = [
+                (n, mark, _dense(marks.sampled(mark, 96)))
+                for n, mark in enumerate(laid)
+                if isinstance(mark, marks.Segment | marks.Arc | marks.Ellipse | marks.Curve)
+            ]
+            for text in (page.marks[n] for n in page.pieces):
+                if not isinstance(text, marks.Text):
+                    continue
+                values += 1
+                turn, width = math.radians(text.angle), text_width(text.text, text.height)
+                x, y = text.x - math.sin(turn) * text.height / 2, text.y + math.cos(turn) * text.height / 2
+                for n, mark, spots in lines:
+                    under = [spot for spot in spots if _in_box(spot, x, y, text.angle, width, text.height)]
+                    struck += bool(under)
+                    for spot in under:
+                        white = any(m > n and _in_box(spot, g.x, g.y, g.angle, g.width, g.height) for m, g in gaps)
+                        self.assertTrue(white, (problem.id, text.text, mark))
+        self.assertGreater(values, 100)
+        self.assertGreater(struck, 10)
+
+    def test_white_under_values_reaches_every_file(self) -> None:
+        gap = marks.Gap(x=40, y=50, width=12, height=4, angle=30, pen=Pen.LETTERING)
+        line = marks.Segment(x1=0, y1=50, x2=90, y2=50)
+        page = page_with(line, gap)
+        polygon = ElementTree.fromstring(svg(page)).findall(f"{SVG}polygon")[-1]
+        self.assertEqual(polygon.get("fill"), "white")
+        spots = [tuple(map(float, pair.split(","))) for pair in (polygon.get("points") or "").split()]
+        self.assertAlmostEqual(math.dist(spots[0], spots[1]), 12, 3)
+        self.assertAlmostEqual(math.degrees(math.atan2(spots[0][1] - spots[1][1], spots[1][0] - spots[0][0])), 30, 2)
+        reader = PdfReader(io.BytesIO(pdf([page], "t")))
+        fills = [op for _, op in ContentStream(reader.pages[0].get_contents(), reader).operations if op in (b"f", b"f*")]
+        self.assertTrue(fills)
 
     def test_no_value_is_parted_from_its_unit(self) -> None:
         for problem in map(catalogue.problem, catalogue.ids()):

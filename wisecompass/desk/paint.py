@@ -107,6 +107,7 @@ class MarkPainter:
         self.painter.setBrush(Qt.BrushStyle.NoBrush)
         lines: dict[tuple[Pen, Stand], list[QLineF]] = {}
         others: list[tuple[Mark, Stand]] = []
+        gaps: list[marks.Gap] = []
         for mark, stand in drawn:
             if isinstance(mark, marks.Segment):
                 lines.setdefault((mark.pen, stand), []).append(QLineF(mark.x1, mark.y1, mark.x2, mark.y2))
@@ -116,6 +117,8 @@ class MarkPainter:
                 self._texts.append((mark, self._color(mark.pen, stand)))
             elif isinstance(mark, marks.Area):
                 self._area(mark)
+            elif isinstance(mark, marks.Gap):
+                gaps.append(mark)
             else:
                 others.append((mark, stand))
         for key, ruled in sorted(lines.items(), key=lambda pair: (pair[0][1], OVER.get(pair[0][0], 2))):
@@ -123,6 +126,10 @@ class MarkPainter:
             self.painter.drawLines(ruled)
         for mark, stand in others:
             self._one(mark, stand)
+        self.painter.setPen(Qt.PenStyle.NoPen)
+        for gap in gaps:
+            self.painter.setBrush(self.theme.color("paper"))
+            self.painter.drawPolygon(QPolygonF([QPointF(x, y) for x, y in gap.corners]))
         self.painter.restore()
         self._paint_dots()
         for text, color in sorted(self._texts, key=lambda pair: (pair[0].height, pair[1].rgb())):

@@ -281,7 +281,7 @@ class SheetView(QWidget):
         x, y = self.view.mm(at)
         best, nearest = None, PICK * 0.7 / self.view.k
         for mark in page.marks:
-            if mark.step == 0 or isinstance(mark, marks.Area | marks.Dot | marks.Text):
+            if mark.step == 0 or isinstance(mark, marks.Area | marks.Dot | marks.Text | marks.Gap):
                 continue
             points = sampled(mark, 72)
             for (x1, y1), (x2, y2) in zip(points, points[1:], strict=False):

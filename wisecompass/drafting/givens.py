@@ -210,6 +210,15 @@ def split_list(text: str) -> list[str]:
     return [one_line(piece) for piece in pieces]
 
 
+def in_unit(item: Given, text: str, unit: str) -> str:
+    """Typed text of a given with ``unit`` written after it where it has none; in a list after its last number, which is
+    that of all that have none of their own."""
+    if item.form.each is item.form:
+        return with_unit(text, unit)
+    *first, last = split_list(text)
+    return ("; " if ";" in text else ", ").join([*first, with_unit(last, unit)])
+
+
 def _given(**details: Any) -> Any:
     return field(metadata={"given": Given(**details)})
 

@@ -135,6 +135,22 @@ class Text(Mark):
 
 
 @dataclass(slots=True, kw_only=True)
+class Gap(Mark):
+    """White about (x, y), turned by an angle, where the lines under a value are interrupted (ISO 129-1)."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+    angle: float = 0.0
+
+    @property
+    def corners(self) -> tuple[Pair, ...]:
+        turn, w, h = Placement(1.0, self.x, self.y, self.angle), self.width / 2, self.height / 2
+        return tuple(turn.at(x, y) for x, y in ((-w, -h), (w, -h), (w, h), (-w, h)))
+
+
+@dataclass(slots=True, kw_only=True)
 class Letter(Mark):
     """A name beside (x, y) that finds its own place on paper, in the direction ``toward`` if it can."""
 
@@ -316,7 +332,7 @@ def sampled(mark: Mark, pieces: int = 48) -> list[Pair]:
         turn = Placement(1.0, mark.cx, mark.cy, mark.angle)
         angles = [2 * math.pi * i / pieces for i in range(pieces + 1)]
         return [turn.at(mark.semi_major * math.cos(t), mark.semi_minor * math.sin(t)) for t in angles]
-    if isinstance(mark, Area):
+    if isinstance(mark, Area | Gap):
         return list(mark.corners)
     if isinstance(mark, Curve):
         fitted = mark.pieces(ROUGHLY)

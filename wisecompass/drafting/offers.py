@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING
 from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import Expression
 from wisecompass.drafting.errors import WiseCompassError
-from wisecompass.drafting.givens import Form, Listed, Typed, bind_rational, shown
+from wisecompass.drafting.givens import Form, Listed, Typed, bind_rational, in_unit, shown
 
 if TYPE_CHECKING:
     from wisecompass.drafting.problem import Condition, Problem
@@ -66,7 +66,7 @@ class Search:
         """The offer as it is typed in a folio of that unit."""
         if unit in (None, "mm"):
             return offer
-        return {n: f"{v} mm" if self.items[n].form.is_length else v for n, v in offer.items()}
+        return {n: in_unit(self.items[n], v, "mm") if self.items[n].form.is_length else v for n, v in offer.items()}
 
     def sentence(self, offer: Offer) -> str:
         """``; the nearest that works is radius 12 mm``, or which numbers to change together."""

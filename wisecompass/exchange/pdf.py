@@ -71,6 +71,15 @@ def _draw(canvas: Canvas, mark: Mark) -> None:
         canvas.circle(mark.x, mark.y, 0.3 if mark.pen.value == "grid" else 0.55, stroke=0, fill=1)
     elif isinstance(mark, marks.Text):
         _text(canvas, mark)
+    elif isinstance(mark, marks.Gap):
+        path = canvas.beginPath()
+        first, *others = mark.corners
+        path.moveTo(*first)
+        for corner in others:
+            path.lineTo(*corner)
+        path.close()
+        canvas.setFillGray(1)
+        canvas.drawPath(path, stroke=0, fill=1)
 
 
 def _arc(canvas: Canvas, cx: float, cy: float, axes: tuple[float, float], start: float, sweep: float) -> None:

@@ -87,6 +87,9 @@ def _element(mark: Mark, height: float) -> str:
         return f'<circle cx="{_n(mark.x)}" cy="{_n(height - mark.y)}" r="{radius}" fill="black"/>'
     if isinstance(mark, marks.Text):
         return _text(mark, height)
+    if isinstance(mark, marks.Gap):
+        corners = " ".join(f"{_n(x)},{_n(height - y)}" for x, y in mark.corners)
+        return f'<polygon class="gap" points="{corners}" fill="white"/>'
     return ""
 
 

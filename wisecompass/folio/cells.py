@@ -33,7 +33,7 @@ class Cells:
         self._cells: dict[tuple[int, int], list[Segment]] = {}
         self._found: dict[tuple[int, int, int, int], list[Segment]] = {}
         for mark in page:
-            if isinstance(mark, marks.Area | marks.Dot | marks.Text):
+            if isinstance(mark, marks.Area | marks.Dot | marks.Text | marks.Gap):
                 continue
             weight = WEIGHTS.get(mark.pen, THIN_WEIGHT)
             points = sampled(mark, 24)

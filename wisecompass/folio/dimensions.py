@@ -154,6 +154,20 @@ def free_share(
     return min((mark.text_at, *shares), key=harm)
 
 
+def interruptions(pieces: Sequence[Mark], lines: Cells, size: float = 1.0) -> list[Mark]:
+    """White under every value of a dimension that a line would strike."""
+    found: list[Mark] = []
+    for mark in pieces:
+        if isinstance(mark, marks.Text):
+            turn, width = math.radians(mark.angle), text_width(mark.text, mark.height)
+            x, y = mark.x - math.sin(turn) * mark.height / 2, mark.y + math.cos(turn) * mark.height / 2
+            if lines.harm_turned(x, y, mark.angle, width, mark.height):
+                room = 2 * lines.clear
+                sizes: dict[str, Any] = {"width": width + room, "height": mark.height + room, "angle": mark.angle}
+                found.append(marks.Gap(x=x, y=y, pen=mark.pen, step=mark.step, block=mark.block, **sizes))
+    return found
+
+
 def _linear(mark: marks.LinearDimension, size: float) -> list[Mark]:
     ruled = _ruled(mark, size)
     if ruled is None:

@@ -26,7 +26,7 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
 from wisecompass.folio import labels
 from wisecompass.folio.cells import Cells
-from wisecompass.folio.dimensions import expanded, free_share
+from wisecompass.folio.dimensions import expanded, free_share, interruptions
 from wisecompass.folio.document import Folio
 from wisecompass.folio.layout import Arrangement, arrange
 from wisecompass.folio.paper import CENTRING, EDGE, FIELD_ROW, FILING_EDGE, TITLE_ROW, Paper, text_width
@@ -152,6 +152,7 @@ def compose(
     bare = len(figure)
     figure += [piece for mark in others for piece in expanded(mark, size)]
     dots = labels.to_letter(on_paper, size)
+    gaps: list[Mark] = []
     if kept is not None and kept.width == paper.width:
         places = kept.places
         slid = kept.slid if len(kept.slid) == len(dimensions) else [mark.text_at for mark in dimensions]
@@ -163,7 +164,9 @@ def compose(
         slid_to = _slid_to(dimensions, slid)
         figure += _dimensioned(slid_to, size)
         places = labels.find_places(figure, room, size, dots, lines)
+        gaps = interruptions(figure[bare:], lines, size)
     pieces = range(bare, len(figure))
+    figure += gaps
     figure += labels.lettered_at(dots, places, size)
     furniture = _furniture(paper, title, conventions, laid.scale, tuple(notes))
     return Page(
@@ -382,10 +385,13 @@ def final(page: Page) -> list[Mark]:
 OVER = {Pen.GRID: 0, Pen.PROJECTOR: 1, Pen.CONSTRUCTION: 1, Pen.OUTLINE: 3, Pen.CUT: 3, Pen.LETTERING: 4}
 """Pens that lie under or over the others, which have 2."""
 
+KINDS_OVER = {marks.Gap: 3.4, marks.Dot: 3.6}
+"""White under values lies over all lines, and points over that."""
+
 
 def layered(page: Sequence[Mark]) -> list[Mark]:
     """Marks in the order in which they are laid down."""
-    return sorted(page, key=lambda mark: OVER.get(mark.pen, 2))
+    return sorted(page, key=lambda mark: KINDS_OVER.get(type(mark)) or OVER.get(mark.pen, 2))
 
 
 def overflow(page: Page) -> str:

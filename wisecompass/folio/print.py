@@ -7,10 +7,9 @@ import unicodedata
 from collections.abc import Iterator
 from dataclasses import replace
 
-from wisecompass.arithmetic.expression import with_unit
 from wisecompass.catalogue import problem
 from wisecompass.drafting.errors import BadDocument, WiseCompassError
-from wisecompass.drafting.givens import split_list
+from wisecompass.drafting.givens import in_unit
 from wisecompass.drafting.solve import Drawing, draw
 from wisecompass.folio.document import Figure, Folio
 from wisecompass.folio.page import Page, blank, compose, title_of
@@ -27,17 +26,10 @@ def with_units(figure: Figure, unit: str) -> Figure:
         if item.form.is_length:
             meant = unit if text is not None else "mm"
             text = text if text is not None else item.default
-            single = item.form.each is item.form
-            givens[item.name] = with_unit(text, meant) if single else _list_with_unit(text, meant)
+            givens[item.name] = in_unit(item, text, meant)
         elif text is not None:
             givens[item.name] = text
     return replace(figure, givens=givens)
-
-
-def _list_with_unit(text: str, unit: str) -> str:
-    """A list with a unit after its last number, where it has none: it is that of all that have none of their own."""
-    *first, last = split_list(text)
-    return ("; " if ";" in text else ", ").join([*first, with_unit(last, unit)])
 
 
 def page_of(folio: Folio, place: Place) -> Page:

@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Protocol
 
-from wisecompass.arithmetic import Number, hypot, larger, root
+from wisecompass.arithmetic import Number, hypot, larger
 from wisecompass.drafting.problem import Make
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
@@ -166,12 +166,13 @@ def _laid_on(line: tuple[Point3, Point3], size: Number) -> tuple[Point3, Point3]
 
 
 def _turned(start: Point3, end: Point3, target: Point3, a: Point, b: Point, p: Point) -> Point3:
-    """The flat point p, which hangs on a–b, put back in space on start–end as near to ``target`` as it will go."""
+    """The flat point p, which hangs on the right of a–b, put back in space on start–end as near to ``target`` as it will
+    go; one that lies on the left, as in a pattern that is mirrored or a panel that is flipped, comes out on the far side."""
     hinge = Line.through(a, b)
     size = hypot(hinge.dx, hinge.dy)
     along = ((p.x - a.x) * hinge.dx + (p.y - a.y) * hinge.dy) / size
-    across = plane.side_of(p, hinge) / size
+    across = -plane.side_of(p, hinge) / size
     axis = (end - start).scaled(1 / distance3(start, end))
     reach = target - start
     off = reach - axis.scaled(dot(reach, axis))
-    return start + axis.scaled(along) + off.scaled(root(across * across) / norm(off))
+    return start + axis.scaled(along) + off.scaled(across / norm(off))
