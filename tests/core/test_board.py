@@ -14,9 +14,9 @@ from wisecompass.drafting.conventions import Conventions, Naming, Projection
 from wisecompass.drafting.hand import Hand, Unsteadiness
 from wisecompass.drafting.marks import Mark, Placement, bounds, placed, sampled
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.sentences import sentence
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.views import Views
-from wisecompass.drafting.wording import sentence
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
 
@@ -38,7 +38,7 @@ class OnBoard(unittest.TestCase):
 class Operations(OnBoard):
     def test_measuring_off(self) -> None:
         self.assert_at(self.b.lay_off(self.base, self.a, 7.0, "B"), 7, 0)
-        self.assertEqual(self.last(), "Scale along the base: measure 7 mm from A and mark B.")
+        self.assertEqual(self.last(), "Scale along the base: lay off 7 mm from A to the right and mark B.")
         self.assert_at(self.b.lay_off(self.base, self.a, 7.0, "C", back=True), -7, 0)
         self.assertEqual(self.b.steps[-1].instrument, Instrument.SCALE)
 
@@ -48,13 +48,13 @@ class Operations(OnBoard):
         back = self.b.protract(self.base, self.a, -30.0, "ray back")
         self.assertAlmostEqual(math.degrees(math.atan2(back.dy, back.dx)), -30)  # type: ignore[arg-type]
         self.assertEqual(self.b.steps[-1].setting, 30.0)
-        self.assertIn("mark 30°", self.last())
+        self.assertIn("turned 30° clockwise", self.last())
 
     def test_squares_and_parallels(self) -> None:
         p = self.b.point("P", 3.0, 4.0)
         foot = self.b.square_from(self.base, p, "F")
         self.assert_at(foot, 3, 0)
-        self.assertIn("Mark F where the square from P meets the base", self.last())
+        self.assertIn("Mark F where the perpendicular from P meets the base", self.last())
         line = self.b.parallel(self.base, p, "upper")
         self.assertEqual((line.at.y, line.dy), (4.0, 0.0))
 
@@ -197,8 +197,8 @@ class Straying(unittest.TestCase):
             self.assertEqual(self.spread(still, act), 0.0)
 
     def test_one_step_alone_can_stray(self) -> None:
-        for only, expected in ((1, True), (2, False)):
-            board = Board(hands(100), unsteadiness=Unsteadiness(Hand(), 100, 3, only_step=only))
+        for only, expected in (((1,), True), ((2,), False)):
+            board = Board(hands(100), unsteadiness=Unsteadiness(Hand(), 100, 3, only=only))
             circle = board.arc(Point(board.number(0), board.number(0), "A"), board.number(30))
             self.assertEqual(float(np.std(circle.radius)) > 0, expected)  # type: ignore[call-overload]
 

@@ -10,8 +10,8 @@ from wisecompass import catalogue
 from wisecompass.drafting.errors import BadGiven, Infeasible
 from wisecompass.drafting.givens import Form, Given
 from wisecompass.drafting.problem import Exactness, Problem
+from wisecompass.drafting.sentences import sentence
 from wisecompass.drafting.solve import certify, draw
-from wisecompass.drafting.wording import sentence
 
 
 def ends(item: Given) -> list[str]:

@@ -220,7 +220,7 @@ class CsvAndReport(unittest.TestCase):
         self.assertLess(Fraction(setback["ball"][1]), Fraction(10) ** -30)
         self.assertEqual(setback["closed_form"], "√((6845 + 2738√5) / 20)")
         step = data["steps"][5]
-        self.assertEqual({"n", "instrument", "setting", "unit", "text", "makes"}, set(step))
+        self.assertEqual({"n", "instrument", "setting", "unit", "text", "makes", "acts"}, set(step))
         self.assertEqual((step["instrument"], step["setting"], step["unit"]), ("compass", 18.5, "mm"))
         self.assertTrue(all(check["holds"] for check in data["checks"]))
         self.assertEqual(data["deviation"]["worst"], 0.0)

@@ -140,7 +140,9 @@ class Spirals(unittest.TestCase):
         self.assertAlmostEqual(float(str(answers["step"])) * 21, 39, 9)
         self.assertAlmostEqual(float(str(answers["pitch"])) * 7 / 4, 39, 9)
         problem = catalogue.problem(self.ID)
-        rays = [s for s in draw(problem, problem.read({}), problem.methods[0]).steps if s.verb == "protract"]
+        rays = [
+            s for s in draw(problem, problem.read({}), problem.methods[0], one_by_one=True).steps if s.verb == "protract"
+        ]
         self.assertEqual(len(rays), 12)
 
     def test_its_length_by_many_small_steps(self) -> None:

@@ -20,10 +20,10 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Conventions, Naming, Projection, Vocabulary
 from wisecompass.drafting.errors import BadDocument
 from wisecompass.drafting.marks import Dot, bounds
+from wisecompass.drafting.sentences import sentence
 from wisecompass.drafting.solve import Drawing, certify, construct, draw
 from wisecompass.drafting.view import View
 from wisecompass.drafting.views import Views
-from wisecompass.drafting.wording import sentence
 from wisecompass.exchange.points import as_givens, load_points, read_points, write_points
 from wisecompass.exchange.report import report
 from wisecompass.folio.fit import advice
@@ -38,7 +38,7 @@ SCHOOLS = [Conventions(projection, naming) for projection in Projection for nami
 
 def drawn(problem_id: str, conventions: Conventions | None = None, method: str | None = None, **raw: str) -> Drawing:
     problem = catalogue.problem(problem_id)
-    return draw(problem, problem.read(raw), problem.method(method), conventions)
+    return draw(problem, problem.read(raw), problem.method(method), conventions, one_by_one=True)
 
 
 class AuxiliaryViews(unittest.TestCase):
@@ -297,12 +297,16 @@ class OnTheBoard(unittest.TestCase):
         low = views.top_view
         auxiliary(views, low, low.line("O", "X"), "OX", why="for the true length")
         said = [sentence(step) for step in board.steps]
-        self.assertEqual(said[1], "Set out O: its projector 0 mm along on XY, o′ 30 mm above HP, o 20 mm in front of VP.")
-        self.assertRegex(said[5], r"^Set square along ox: draw X₁Y₁, [\d.]+ mm clear of \w, for the true length\.$")
         self.assertEqual(
-            said[6], "Parallel with the fold line XY through o′: draw datum for X₁Y₁, to carry shorter distances."
+            said[1], "Scale: draw a projector through 0; mark o′ on it 30 mm above HP and o 20 mm in front of VP."
         )
-        self.assertTrue(said[7].startswith("Projector from o square to X₁Y₁; dividers at 0 mm (o′ from datum for X₁Y₁)"))
+        self.assertRegex(
+            said[5], r"^Set square along ox: draw the fold line X₁Y₁ parallel to it, clear of \w, .*for the true length\.$"
+        )
+        self.assertEqual(
+            said[6], "Set square along XY, slid to o′: draw datum for X₁Y₁ parallel to it, to carry shorter distances."
+        )
+        self.assertTrue(said[7].startswith("Projector from o square to X₁Y₁: mark o₁ where it meets it"))
 
 
 class Words(unittest.TestCase):
@@ -325,7 +329,8 @@ class Words(unittest.TestCase):
     def test_a_step_says_where_its_distance_comes_from(self) -> None:
         step = next(s for s in drawn("space/lamina").steps if s.verb == "transfer" and s.setting)
         self.assertRegex(
-            sentence(step), r"^Projector from \w+ square to X₁Y₁; dividers at [\d.]+ mm \(\w+′ from datum for X₁Y₁\)"
+            sentence(step),
+            r"^Projector from \w+ square to X₁Y₁; dividers at [\d.]+ mm \(the distance of \w+′ from datum for X₁Y₁\)",
         )
 
 

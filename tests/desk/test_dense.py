@@ -21,7 +21,8 @@ class DenseFigures(DeskTest):
             self.session.set_given(name, text)
         self.session.settle()
         self.app.processEvents()
-        self.assertGreater(self.session.last_step, VERY_MANY_STEPS)
+        assert self.session.drawing is not None
+        self.assertGreater(self.session.drawing.operations, VERY_MANY_STEPS)
 
     def counts(self) -> tuple[int, int, int]:
         """Curves, points and construction lines on the page."""
@@ -50,9 +51,10 @@ class DenseFigures(DeskTest):
 
     def test_lines_come_in_the_pause_also_where_fewer_steps_are_left(self) -> None:
         self.session.set_problem("loci/helix")
-        self.assertGreaterEqual(self.session.last_step, MANY_STEPS)
+        assert self.session.drawing is not None
+        self.assertGreaterEqual(self.session.drawing.operations, MANY_STEPS)
         self.session.set_given("turns", "1")
-        self.assertLess(self.session.last_step, MANY_STEPS)
+        self.assertLess(self.session.drawing.operations, MANY_STEPS)
         self.assertEqual(self.counts()[2], 0, "the figure before had many steps")
         self.session.settle()
         self.assertGreater(self.counts()[2], 20)
@@ -96,7 +98,8 @@ class DenseFigures(DeskTest):
         self.session.set_problem("lines/bisect-angle")
         self.session.settle()
         before = self.counts()
-        self.assertLess(self.session.last_step, MANY_STEPS)
+        assert self.session.drawing is not None
+        self.assertLess(self.session.drawing.operations, MANY_STEPS)
         self.session.set_given("angle", "71")
         self.assertEqual(self.counts(), before)
 
@@ -109,6 +112,7 @@ class DenseFigures(DeskTest):
 
     def test_the_strip_shows_hundreds_of_steps_and_the_current_one(self) -> None:
         self.dense()
+        self.window.rounds_action.trigger()
         strip = self.window.strip
         self.session.go_to(150)
         self.app.processEvents()
@@ -121,6 +125,7 @@ class DenseFigures(DeskTest):
 
     def test_a_step_letters_the_points_that_it_speaks_of_even_where_a_row_is_crowded(self) -> None:
         self.session.set_problem("loci/archimedean-spiral")
+        self.window.rounds_action.trigger()
         self.session.settle()
         page, drawing = self.session.page, self.session.drawing
         assert page is not None

@@ -31,9 +31,9 @@ class Steps(DeskTest):
     def test_keys_walk(self) -> None:
         strip = self.window.strip
         self.press(Qt.Key.Key_Home)
-        self.assertEqual(strip.head(), "Step 1 of 17")
+        self.assertEqual(strip.head(), "Step 1 of 18")
         self.press(Qt.Key.Key_Right)
-        self.assertEqual(strip.head(), "Step 2 of 17")
+        self.assertEqual(strip.head(), "Step 2 of 18")
         self.press(Qt.Key.Key_Left)
         self.press(Qt.Key.Key_Left)
         self.assertEqual(self.session.step, 1)
@@ -57,7 +57,7 @@ class Steps(DeskTest):
     def test_the_setting_is_said_with_its_unit_and_is_in_the_sentence(self) -> None:
         self.session.go_to(6)
         self.assertEqual(self.window.strip.setting(), "18.5 mm")
-        self.assertIn("Compass at 18.5 mm, needle on E₁", self.window.strip.text())
+        self.assertIn("Compass at 18.5 mm (radius), needle on E₁", self.window.strip.text())
         self.session.go_to(3)
         self.assertEqual(self.window.strip.setting(), "72°")
 
@@ -89,7 +89,7 @@ class Steps(DeskTest):
 
     def test_the_current_step_is_read_aloud(self) -> None:
         self.session.go_to(6)
-        self.assertIn("Step 6 of 17. Compass at 18.5 mm", self.window.strip.accessibleDescription())
+        self.assertIn("Step 6 of 18. Compass at 18.5 mm", self.window.strip.accessibleDescription())
 
     def test_cautions_of_the_step_are_shown(self) -> None:
         self.session.go_to(6)

@@ -49,8 +49,17 @@ def _room(x: object) -> ModuleType:
 def _in_room(function: str, *numbers: Number) -> Number:
     """Call a function of the room that the first of its numbers belongs to."""
     first = numbers[0]
-    found: Number = getattr(plain if type(first) is float else _room(first), function)(*numbers)
-    return found
+    if type(first) is float and len(numbers) < 3 and type(numbers[-1]) is float:
+        found: Number = getattr(plain, function)(*numbers)
+        return found
+    first = _bare(first)
+    result: Number = getattr(plain if type(first) is float else _room(first), function)(first, *map(_bare, numbers[1:]))
+    return result
+
+
+def _bare(x: Any) -> Any:
+    """The number that a setting holds (see ``drafting.setting``); any other is its own."""
+    return getattr(x, "number", x)
 
 
 def sqrt(x: Number) -> Number:
@@ -143,6 +152,9 @@ def pick(score_first: Number, score_second: Number, first: Number, second: Numbe
 
 def roughly(x: Number) -> float:
     """A number as a float, for planning where things go: a ball's middle, the middle hand of an array."""
+    if type(x) is float:
+        return x
+    x = _bare(x)
     return x if type(x) is float else float(_room(x).roughly(x))
 
 

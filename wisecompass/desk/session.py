@@ -83,6 +83,8 @@ class Session(QObject):
         self.letters_wait = False
         """While somebody types letters go with their points; for better places, and those of new points, they wait."""
         self._detail = Detail.WHOLE
+        self.one_by_one = False
+        """Whether repetitions are walked through one by one instead of being told once."""
         self.advice = ""
         """What is to be said of the drawing scale and the paper, once there was time to look."""
         self.held = False
@@ -378,6 +380,13 @@ class Session(QObject):
         """Take a folio in hand that is as it is in its file."""
         self.take(Work.on(folio, path))
 
+    def set_one_by_one(self, wanted: bool) -> None:
+        """Walk through repetitions one by one, or have them told once."""
+        self.one_by_one = wanted
+        self.pending = {}
+        self._draw()
+        self.go_to(min(self.step, self.last_step + 1))
+
     def go_to(self, step: int) -> None:
         """Show the sheet as it stands at a step; one past the last is the whole sheet."""
         self.step = max(1, min(step, self.last_step + 1))
@@ -433,8 +442,17 @@ class Session(QObject):
         try:
             typed = self._read(figure)
             kept = self.page if self._typing else None
-            detail = Detail.WHOLE if kept is None else _detail(self.last_step)
-            drawing = draw(self.problem, typed, self.method, self.conventions, figure.solution, detail, figure.places)
+            detail = Detail.WHOLE if kept is None else _detail(self.drawing.operations if self.drawing else 0)
+            drawing = draw(
+                self.problem,
+                typed,
+                self.method,
+                self.conventions,
+                figure.solution,
+                detail,
+                figure.places,
+                self.one_by_one,
+            )
             page = self._composed(drawing, kept, self.held or detail is Detail.RESULT)
         except WiseCompassError as reason:
             if self.drawing is None or self.drawing.problem.id != figure.problem:
@@ -561,7 +579,13 @@ class Session(QObject):
             drawn = self.drawing
             figure = self.figure
             self.drawing = draw(
-                drawn.problem, drawn.typed, drawn.method, self.conventions, figure.solution, places=figure.places
+                drawn.problem,
+                drawn.typed,
+                drawn.method,
+                self.conventions,
+                figure.solution,
+                places=figure.places,
+                one_by_one=self.one_by_one,
             )
         self.page = self._composed(self.drawing)
         self.relettered.emit()

@@ -33,9 +33,10 @@ from wisecompass.desk.theme import Theme, interface_font
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark, sampled
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.sentences import sentence
 from wisecompass.drafting.solve import Drawing
 from wisecompass.drafting.view import Placed
-from wisecompass.drafting.wording import lettered, measured, number_text, sentence
+from wisecompass.drafting.wording import lettered, measured, number_text
 from wisecompass.folio.page import Page
 from wisecompass.geometry.curves import Pair
 from wisecompass.judgement.worth import gap_text

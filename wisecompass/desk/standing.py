@@ -33,7 +33,7 @@ class Standing:
         if current > len(drawing.steps):
             return [(mark, Stand.DONE) for mark in page.marks]
         step = drawing.steps[current - 1]
-        basis = set(step.on)
+        basis = {name for act in step.acts for name in act.basis} | set(step.on)
         shown: list[tuple[Mark, Stand]] = [(tint, Stand.NEW) for tint in page.tints_of(current)]
         for mark in page.marks:
             if mark.step > current:
@@ -56,7 +56,7 @@ class Standing:
         if page is None or self.session.letters_wait:
             return []
         spoken = {*step.on, *step.makes, *(name for name, _, _ in step.crossings)}
-        spoken |= set(step.words.get("taken", "").split("–"))
+        spoken |= {name for act in step.acts for name in (*act.basis, *act.makes)}
         have = {mark.name for mark in page.marks if isinstance(mark, marks.Text)}
         left_out = {name for name in spoken - have if " " not in name}
         missing = [mark for mark in page.marks if isinstance(mark, marks.Dot) and mark.shown and mark.name in left_out]

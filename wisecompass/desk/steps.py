@@ -11,7 +11,8 @@ from PySide6.QtWidgets import QWidget
 from wisecompass.desk import instruments
 from wisecompass.desk.session import Session
 from wisecompass.desk.theme import UNIT, Theme, interface_font, scaled
-from wisecompass.drafting.wording import measured, sentence, setting_text
+from wisecompass.drafting.sentences import sentence, setting_text
+from wisecompass.drafting.wording import measured
 from wisecompass.folio.paper import on_paper
 from wisecompass.folio.scales import scale_text
 

@@ -145,6 +145,8 @@ class DeskWindow(QMainWindow):
         self.search_action = self._action("Search problems", "Ctrl+K", self.search)
         self.fold_action = self._action("Fold problems away", "F9", self.fold_index)
         self.dark_action = self._action("Dark room", "Ctrl+D", self.toggle_dark)
+        self.rounds_action = self._action("Walk through repetitions one by one", "Ctrl+R", self.session.set_one_by_one)
+        self.rounds_action.setCheckable(True)
         self.brief_action = self._action("Edit the brief", "F2", self.edit_brief)
         self.offer_action = self._action("Take what works", "Ctrl+Return", self.session.take_offer)
         self.fit_action = self._action("Fit the sheet", "Ctrl+0", lambda: self.sheet.fit())
@@ -328,7 +330,11 @@ class DeskWindow(QMainWindow):
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
         view = [self.search_action, self.fold_action, self.fit_action, self.faired_action, self.brief_action]
         view += [self.offer_action, self.copy_setting_action, self.out_action, self.in_action, self.free_action]
-        row.addWidget(self._menu("Desk", [*view, self.next_sheet_action, self.previous_sheet_action, self.dark_action]))
+        row.addWidget(
+            self._menu(
+                "Desk", [*view, self.next_sheet_action, self.previous_sheet_action, self.rounds_action, self.dark_action]
+            )
+        )
         return head
 
     def _menu(self, text: str, actions: list[QAction]) -> QToolButton:

@@ -13,6 +13,7 @@ from fractions import Fraction
 
 from wisecompass.arithmetic import roughly
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.setting import anything
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.view import Placed, View
 from wisecompass.drafting.views import Views
@@ -74,13 +75,18 @@ def auxiliary(
     step = b.step("fold", Instrument.SET_SQUARE, setting=clear, on=on, makes=[name], words={"how": how}, why=why)
     step.base_angle = math.degrees(math.atan2(roughly(dy), roughly(dx)))
     begun = step.n
+    sides = (plane.short_of, plane.beyond) if square else (plane.left_of, plane.right_of)
+    more = {"how": how, "along": (roughly(dx), roughly(dy))}
+    b.note("fold", (along, corner), (name,), setting=anything(clear), which=sides[flip](along), why=why, more=more)
     ruled = Line(corner, dx, dy).offset(clear, name)
     fold = b.ruled(ruled, ruled.at, pen=Pen.GIVEN)
     datum = reading
     if full is None:
         on = (_fold_name(views, beside, before), before.images[nearest].name)
         name = f"datum for {fold.name}"
+        name = b.unique(name)
         b.step("datum", Instrument.SET_SQUARE, on=on, makes=[name], why="to carry shorter distances")
+        b.note("parallel", (on[0], before.images[nearest]), (name,), why="to carry shorter distances")
         datum = b.ruled(Line(datum_at, read_from.dx, read_from.dy, name), datum_at)
     # --------------------------------------------------------------------------------------------------- the view
     labels = b.conventions

@@ -1,74 +1,137 @@
 """The board: a drafter's operations. Each yields geometry and, in the same breath, records how it is done by hand.
 
 A construction asks for nothing that a compass, dividers, straightedge, T-square, set squares, protractor and scale
-cannot do. Lengths are mm, angles degrees. In a hand run every operation strays as that hand does.
-"""
+cannot do. Lengths are mm, angles degrees. What an instrument is set to is a ``Setting``, which knows where it comes
+from. In a hand run every operation strays as that hand does."""
 
 from __future__ import annotations
 
 import math
 
-from wisecompass.arithmetic import Number, absolute, cos_deg, sin_deg
+from wisecompass.arithmetic import Number, cos_deg, roughly, sin_deg
 from wisecompass.drafting.lining import Lining
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.record import by_set_square
+from wisecompass.drafting.setting import SQUARE, TURN, Settable, Setting, anything, bare, reading, span
 from wisecompass.drafting.step import Instrument
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Line, Point, Selector
+
+FINEST = 10**8
+"""Into so many parts of a millimetre an opening that may be any is rounded at most."""
 
 
 class Board(Lining):
     """Construction with instruments; see ``Lining`` for lining in and ``Recorder`` for what is remembered."""
 
+    # -------------------------------------------------------------------------------------------------- settings
+    def any_opening(
+        self, about: Number | int, more_than: Settable | None = None, less_than: Settable | None = None
+    ) -> Setting:
+        """Any opening that serves, about so large: a handy one, in whole or half millimetres if the figure is not tiny."""
+        size = float(about) if isinstance(about, int) else roughly(bare(about))
+        least = 0.0 if more_than is None else roughly(bare(more_than))
+        most = math.inf if less_than is None else roughly(bare(less_than))
+        parts = 2
+        while parts < FINEST and (size * parts < 20 or not least < round(size * parts) / parts < most):
+            parts *= 10
+        return anything(self.number(round(size * parts)) / parts, more_than=more_than, less_than=less_than)
+
+    def turn(self, k: int, n: int) -> Setting:
+        """So many parts ``k`` of a whole turn cut into ``n``, in degrees."""
+        return Setting(self.number(360) * k / n, TURN, ("/", ("*", 360, k), n))
+
+    def degrees(self, angle: int) -> Setting:
+        """The angle that a set square or a straight line gives: 30, 45, 60, 90, 180 and so on."""
+        return Setting(self.number(angle), SQUARE, angle)
+
     # ----------------------------------------------------------------------------------------------- setting out
-    def point(self, name: str, x: Number, y: Number, why: str = "") -> Point:
-        """Set out a point of the givens."""
+    def point(self, name: str, x: Settable, y: Settable, why: str = "") -> Point:
+        """Set out a point of the givens: the first of a part where there is room, others from it."""
         self.step("point", Instrument.PENCIL, makes=[name], why=why)
-        return self.mark_point(Point(x, y, name))
+        first = self._block not in self._begun
+        self._begun.add(self._block)
+        return self._put(name, (x, y), (x, y), first, "", why)
+
+    def set_off(self, name: str, at: tuple[Settable, Settable], away: tuple[Settable, Settable], why: str = "") -> Point:
+        """Set out a point of a view ``at`` a place that lies ``away`` (to the right, up) from the first of its kind, which
+        is put where there is room."""
+        self.step("point", Instrument.PENCIL, makes=[name], why=why)
+        first = roughly(bare(away[0])) == 0 and roughly(bare(away[1])) == 0
+        return self._put(name, at, away, first, ", set off", why)
+
+    def _put(
+        self,
+        name: str,
+        at: tuple[Settable, Settable],
+        place: tuple[Settable, Settable],
+        first: bool,
+        kind: str,
+        why: str,
+    ) -> Point:
+        x, y = (bare(value) if first else self._stray(value, "scale") for value in at)
+        point = Point(x, y, name)
+        self.note("point", (), (name,), why=why, more={"point": point, "place": place, "kind": kind})
+        return self.mark_point(point)
 
     def level_line(self, through: Point, name: str, why: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
         """A level line through a point, along the T-square."""
+        name = self.unique(name)
         self.step("level", Instrument.T_SQUARE, on=(through.name,), makes=[name], why=why)
+        self.note("level", (through,), (name,), why=why)
         return self._rule(Line(through, self.number(1), self.number(0), name), through, pen=pen)
 
     def upright_line(self, through: Point, name: str, why: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
         """An upright through a point, along a set square standing on the T-square."""
+        name = self.unique(name)
         self.step("upright", Instrument.SET_SQUARE, on=(through.name,), makes=[name], why=why, base_angle=90.0)
+        self.note("upright", (through,), (name,), why=why)
         return self._rule(Line(through, self.number(0), self.number(1), name), through, pen=pen)
 
     def set_square_line(self, through: Point, angle: int, name: str, why: str = "") -> Line:
         """A line at an angle that a set square gives (30, 45, 60, and their supplements), through a point."""
-        details = {"angle": str(angle if angle <= 90 else 180 - angle), "hand": "right" if angle < 90 else "left"}
+        name = self.unique(name)
+        sharp, hand = (angle, "right") if angle < 90 else (180 - angle, "left")
+        details = {"angle": str(sharp), "hand": hand}
         self.step("set square", Instrument.SET_SQUARE, on=(through.name,), makes=[name], why=why, words=details)
         turn = self.number(angle)
+        self.note("slant", (through,), (name,), why=why, more={"angle": angle})
         return self._rule(Line(through, cos_deg(turn), sin_deg(turn), name), through)
 
-    def lay_off(self, line: Line, start: Point, length: Number, name: str, *, back: bool = False, why: str = "") -> Point:
+    def lay_off(self, line: Line, start: Point, length: Settable, name: str, *, back: bool = False, why: str = "") -> Point:
         """Measure ``length`` from a point of a line along it (``back``: against its direction)."""
-        self.step("lay off", Instrument.SCALE, setting=length, on=(start.name, line.name), makes=[name], why=why)
+        self.step("lay off", Instrument.SCALE, setting=bare(length), on=(start.name, line.name), makes=[name], why=why)
+        self.note("lay off", (line, start), (name,), setting=length, go=-1 if back else 1, why=why)
         length = self._stray(length, "scale")
         along = line.parallel(start)
         return self._marked(along.point_at(-length if back else length, name), line)
 
-    def carried(self, line: Line, length: Number, name: str, *, back: bool = False) -> Point:
+    def carried(self, line: Line, length: Settable, name: str, *, back: bool = False) -> Point:
         """A length carried by dividers from elsewhere to a line's beginning, within the current step."""
+        self.note("lay off", (line, line.at), (name,), setting=length, go=-1 if back else 1)
         length = self._stray(length, "scale")
         return self._marked(line.point_at(-length if back else length, name), line)
 
     # ------------------------------------------------------------------------------------------------- protractor
-    def protract(self, base: Line, vertex: Point, angle: Number, name: str, why: str = "") -> Line:
+    def protract(self, base: Line, vertex: Point, angle: Settable, name: str, why: str = "") -> Line:
         """The ray from ``vertex`` at ``angle`` degrees anticlockwise from the direction of ``base``."""
+        name = self.unique(name)
+        squares = by_set_square(base, angle)
         self.step(
             "protract",
-            Instrument.PROTRACTOR,
-            setting=absolute(angle),
+            Instrument.SET_SQUARE if squares else Instrument.PROTRACTOR,
+            setting=bare(reading(angle)[0]),
             unit="°",
             on=(vertex.name, base.name),
             makes=[name],
             why=why,
             base_angle=_way(base),
         )
-        angle = self._stray(angle, "protractor")
-        c, s = cos_deg(angle), sin_deg(angle)
+        drawn = bare(angle)
+        self.note("protract", (base, vertex), (name,), setting=angle, why=why)
+        if not squares:
+            drawn = self._stray(drawn, "protractor")
+        c, s = cos_deg(drawn), sin_deg(drawn)
         ray = Line(vertex, base.dx * c - base.dy * s, base.dx * s + base.dy * c, name)
         return self._rule(ray, vertex)
 
@@ -76,7 +139,7 @@ class Board(Lining):
     def arc(
         self,
         centre: Point,
-        radius: Number,
+        radius: Settable,
         *,
         name: str = "",
         taken: str = "",
@@ -85,23 +148,26 @@ class Board(Lining):
         pen: Pen = Pen.CONSTRUCTION,
     ) -> Circle:
         """Swing an arc. ``taken`` names the span of the drawing to which the compass is opened, if not a given."""
-        name = name or f"{'circle' if whole else 'arc'} about {centre.name}"
+        name = self.unique(name or f"{'circle' if whole else 'arc'} about {centre.name}")
         words = {"taken": taken, "shape": "circle" if whole else "arc"}
-        self.step("arc", Instrument.COMPASS, setting=radius, on=(centre.name,), makes=[name], why=why, words=words)
+        self.step("arc", Instrument.COMPASS, setting=bare(radius), on=(centre.name,), makes=[name], why=why, words=words)
+        self.note("circle" if whole else "arc", (centre,), (name,), setting=radius, why=why)
         circle = Circle(self._stray_point(centre, "needle"), self._stray(radius, "compass"), name)
         self.draft(circle, whole=whole, pen=pen)
         return circle
 
     def circle_through(self, centre: Point, through: Point, *, name: str = "", why: str = "") -> Circle:
         """A whole circle about a centre through a point of the drawing."""
-        radius = plane.distance(centre, through)
-        return self.arc(centre, radius, name=name, taken=f"{centre.name}–{through.name}", why=why, whole=True)
+        opening = span(centre, through)
+        return self.arc(centre, opening, name=name, taken=f"{centre.name}–{through.name}", why=why, whole=True)
 
-    def step_off(self, circle: Circle, start: Point, chord: Number, names: list[str], why: str = "") -> list[Point]:
+    def step_off(self, circle: Circle, start: Point, chord: Settable, names: list[str], why: str = "") -> list[Point]:
         """Step a chord off round a circle anticlockwise, marking each; the errors add up as they do on paper."""
         words = {"count": str(len(names)), "from": start.name}
-        self.step("step off", Instrument.DIVIDERS, setting=chord, on=(circle.name, start.name), words=words, why=why)
+        on = (circle.name, start.name)
+        self.step("step off", Instrument.DIVIDERS, setting=bare(chord), on=on, words=words, why=why)
         self.steps[-1].makes.extend(names)
+        self.note("step off", (circle, start), names, setting=chord, go=1, why=why)
         found = []
         here = start
         for name in names:
@@ -113,15 +179,20 @@ class Board(Lining):
             found.append(self.mark_point(here))
         return found
 
-    def step_along(self, line: Line, start: Point, step: Number, names: list[str], why: str = "") -> list[Point]:
+    def step_along(
+        self, line: Line, start: Point, step: Settable, names: list[str], why: str = "", *, back: bool = False
+    ) -> list[Point]:
         """Step an equal length off along a line, marking each; the errors add up as they do on paper."""
         words = {"count": str(len(names)), "from": start.name}
-        self.step("step along", Instrument.DIVIDERS, setting=step, on=(start.name, line.name), words=words, why=why)
+        on = (start.name, line.name)
+        self.step("step along", Instrument.DIVIDERS, setting=bare(step), on=on, words=words, why=why)
         self.steps[-1].makes.extend(names)
+        sign = -1 if back else 1
+        self.note("step along", (line, start), names, setting=step, go=sign, why=why)
         found = []
         here = start
         for name in names:
-            here = line.parallel(here).point_at(self._stray(step, "compass"), name)
+            here = line.parallel(here).point_at(self._stray(step, "compass") * sign, name)
             found.append(self._marked(here, line))
         return found
 
@@ -129,7 +200,7 @@ class Board(Lining):
         self,
         circle: Circle,
         parts: int,
-        start_angle: Number | int,
+        start_angle: Settable | int,
         prefix: str,
         why: str = "",
         *,
@@ -137,11 +208,15 @@ class Board(Lining):
     ) -> list[Point]:
         """Divide a circle into equal parts, numbered from ``start_angle`` and anticlockwise or ``clockwise``."""
         self.step("divide circle", Instrument.DIVIDERS, on=(circle.name,), words={"parts": str(parts)}, why=why)
+        names = [self.numbered(prefix, index) for index in range(parts)]
+        begin = self.degrees(start_angle) if isinstance(start_angle, int) else start_angle
+        more = {"parts": parts, "begin": begin}
+        self.note("divide round", (circle,), names, go=-1 if clockwise else 1, why=why, more=more)
         points = []
-        for index in range(parts):
+        for index, name in enumerate(names):
             share = self.number(360) * index / parts
-            angle = start_angle + (-share if clockwise else share)
-            exact = circle.point_at(angle, self.numbered(prefix, index))
+            angle = bare(start_angle) + (-share if clockwise else share)
+            exact = circle.point_at(angle, name)
             points.append(self._marked(self._stray_point(exact, "needle"), circle))
         self.steps[-1].makes.extend(point.name for point in points)
         return points
@@ -150,26 +225,32 @@ class Board(Lining):
     def line(self, a: Point, b: Point, name: str = "", *, why: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
         """A straight line through two points of the drawing."""
         self.step("join", Instrument.STRAIGHTEDGE, on=(a.name, b.name), makes=[name or _joint(a, b)], why=why)
-        return self.joined(a, b, name, pen=pen)
+        return self.joined(a, b, name, pen, why)
 
-    def joined(self, a: Point, b: Point, name: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
+    def joined(self, a: Point, b: Point, name: str = "", pen: Pen = Pen.CONSTRUCTION, why: str = "") -> Line:
         """The same within a step that has begun."""
+        name = self.unique(name or _joint(a, b))
+        self.note("join", (a, b), (name,), why=why)
         start, end = self._stray_point(a, "straightedge"), self._stray_point(b, "straightedge")
-        ruled = Line.through(start, end, name or _joint(a, b))
+        ruled = Line.through(start, end, name)
         self.draft(ruled, a, b, pen=pen)
         return ruled
 
     def parallel(self, line: Line, through: Point, name: str, why: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
         """The parallel through a point, by sliding a set square along a straightedge."""
-        self.step(
-            "parallel", Instrument.SET_SQUARE, on=(line.name, through.name), makes=[name], why=why, base_angle=_way(line)
-        )
+        name = self.unique(name)
+        on = (line.name, through.name)
+        self.step("parallel", Instrument.SET_SQUARE, on=on, makes=[name], why=why, base_angle=_way(line))
+        self.note("parallel", (line, through), (name,), why=why)
         return self._rule(line.parallel(through, name), through, pen=pen)
 
     def parallel_touching(self, line: Line, arcs: list[Circle], side: str, name: str, why: str = "") -> Line:
         """The parallel that just touches arcs of one radius swung from the line, on its left or right."""
+        name = self.unique(name)
         on = (line.name, *(arc.name for arc in arcs))
         self.step("touching", Instrument.SET_SQUARE, on=on, makes=[name], why=why, base_angle=_way(line))
+        which = (plane.right_of if side == "right" else plane.left_of)(line)
+        self.note("parallel touching", (line, *arcs), (name,), which=which, why=why)
         touches = []
         for arc in arcs:
             across = line.square(arc.centre)
@@ -184,28 +265,35 @@ class Board(Lining):
 
     def square(self, line: Line, through: Point, name: str, why: str = "") -> Line:
         """The perpendicular to a line through a point, by set square."""
-        self.step(
-            "square", Instrument.SET_SQUARE, on=(line.name, through.name), makes=[name], why=why, base_angle=_way(line)
-        )
+        name = self.unique(name)
+        on = (line.name, through.name)
+        self.step("square", Instrument.SET_SQUARE, on=on, makes=[name], why=why, base_angle=_way(line))
+        self.note("square", (line, through), (name,), why=why)
         return self._rule(line.square(through, name), through)
 
     def square_from(self, line: Line, point: Point, name: str, why: str = "") -> Point:
         """Drop the perpendicular from a point on a line; the foot is named."""
-        across = self.square(line, point, f"square from {point.name}", why)
+        across = self.square(line, point, f"perpendicular from {point.name}", why)
         return self.meet(across, line, name=name)
 
-    def bisector(self, a: Point, b: Point, name: str, why: str = "") -> Line:
+    def bisector(self, a: Point, b: Point, name: str, why: str = "", opening: Settable | None = None) -> Line:
         """The perpendicular bisector of a–b by equal arcs from both ends."""
-        opening = plane.distance(a, b) * 2 / 3
-        span = f"more than half of {a.name}{b.name}"
-        first = self.arc(a, opening, taken=span, why=why)
+        if opening is None:
+            opening = self.any_opening(plane.distance(a, b) * 2 / 3, more_than=span(a, b) / 2)
+        first = self.arc(a, opening, taken=f"more than half of {a.name}–{b.name}", why=why)
         second = self.arc(b, opening, taken="the same opening")
+        return self.join_crossings(first, second, name)
+
+    def join_crossings(self, first: Circle, second: Circle, name: str, why: str = "") -> Line:
+        """The straight line through both crossings of two arcs."""
+        name = self.unique(name)
         high, low = plane.crossings(first, second)
         for crossing in (high, low):
             self.touch(first, crossing)
             self.touch(second, crossing)
         words = {"through": "both crossings"}
-        self.step("crossings", Instrument.STRAIGHTEDGE, on=(first.name, second.name), makes=[name], words=words)
+        self.step("crossings", Instrument.STRAIGHTEDGE, on=(first.name, second.name), makes=[name], words=words, why=why)
+        self.note("join crossings", (first, second), (name,), why=why, more={"crossings": (high, low)})
         start, end = self._stray_point(low, "straightedge"), self._stray_point(high, "straightedge")
         ruled = Line.through(start, end, name)
         self.draft(ruled, low, high)
@@ -213,14 +301,14 @@ class Board(Lining):
 
     def bisect(self, vertex: Point, a: Point, b: Point, name: str, marks: tuple[str, str] = ("1", "2")) -> Line:
         """The bisector of the angle a-vertex-b by equal arcs from two marks on its arms (Euclid I.9)."""
-        opening = plane.distance(vertex, a) * 2 / 5
+        opening = self.any_opening(plane.distance(vertex, a) * 2 / 5)
         swung = self.arc(vertex, opening, why="across both arms, any opening")
         one, other = (
-            self.meet(swung, Line.through(vertex, arm), plane.nearest(arm), mark)
+            self.meet(swung, Line.through(vertex, arm), plane.nearest(arm), self.unique(mark))
             for arm, mark in zip((a, b), marks, strict=True)
         )
         first = self.arc(one, opening, why="inside the angle")
-        second = self.arc(other, opening, why="the same opening")
+        second = self.arc(other, opening)
         inside = self.meet(first, second, plane.farthest(vertex))
         words = {"through": f"{vertex.name} and the crossing"}
         self.step("crossings", Instrument.STRAIGHTEDGE, on=(first.name, second.name), makes=[name], words=words)
@@ -239,6 +327,7 @@ class Board(Lining):
         self.step(
             "divide", Instrument.DIVIDERS, on=(a.name, b.name), words={"parts": str(parts)}, makes=list(names), why=why
         )
+        self.note("divide", (a, b), names, why=why, more={"parts": parts})
         exact = [plane.between(a, b, index + 1, parts, name) for index, name in enumerate(names)]
         return [self.mark_point(self._stray_point(point, "needle")) for point in exact]
 
@@ -246,19 +335,35 @@ class Board(Lining):
     def meet(
         self, first: Line | Circle, second: Line | Circle, which: Selector | None = None, name: str = "", shown: bool = True
     ) -> Point:
-        """Mark a crossing, within the current step."""
+        """Mark a crossing, within the current step. One without a name is told as a small cross."""
         point = plane.meet(first, second, which, name)
         self.touch(first, point)
         self.touch(second, point)
+        if self.book is not None:
+            if not name:
+                point = point.named(self.crossing())
+            two = isinstance(first, Circle) or isinstance(second, Circle)
+            self.note("meet", (first, second), (point.name,), which=which if two else None)
+            self.book.notes.append(point)
         if name:
             self.steps[-1].crossings.append((name, first.name, second.name))
             self.mark_point(point, shown=shown)
         return point
 
+    def touched(self, arc: Circle, line: Line, name: str) -> Point:
+        """Mark where an arc just touches a line, within the current step."""
+        self.note("touch", (arc, line), (name,))
+        point = plane.foot(arc.centre, line, name)
+        self.touch(arc, point)
+        self.touch(line, point)
+        self.steps[-1].crossings.append((name, arc.name, line.name))
+        return self.mark_point(point)
+
     def both(
         self, first: Line | Circle, second: Line | Circle, names: tuple[str, str], which: Selector
     ) -> tuple[Point, Point]:
         """Mark both crossings of two arcs, the one that ``which`` chooses first."""
+        self.note("meet", (first, second), names, which=which)
         one, other = plane.crossings(first, second)
         chosen = which(one, other)
         rest = Point(one.x + other.x - chosen.x, one.y + other.y - chosen.y, names[1])
@@ -287,6 +392,18 @@ class Board(Lining):
     def pricked(self, point: Point) -> Point:
         """Prick a point off something that lies on the sheet, such as a trammel."""
         return self.mark_point(self._stray_point(point, "needle"))
+
+    def stood_off(self, line: Line, length: Number, name: str) -> Point:
+        """A length laid off from a line's beginning as part of an act that tells it."""
+        return self._marked(line.point_at(self._stray(length, "scale"), name), line)
+
+    def crossed(self, first: Line, second: Line, name: str) -> Point:
+        """A crossing of two lines marked as part of an act that tells it."""
+        point = plane.meet(first, second, None, name)
+        self.touch(first, point)
+        self.touch(second, point)
+        self.steps[-1].crossings.append((name, first.name, second.name))
+        return self.mark_point(point)
 
     def extend(self, line: Line, point: Point) -> None:
         """Draw a line on until it reaches a point."""

@@ -15,6 +15,7 @@ from wisecompass.arithmetic.certified import decide_sign, decide_signs
 from wisecompass.arithmetic.expression import LENGTH_UNITS, Expression, Unreadable, of, one_line, quoted, read, with_unit
 from wisecompass.arithmetic.systems import RATIONAL
 from wisecompass.drafting.errors import BadGiven
+from wisecompass.drafting.setting import given
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry.plane import line_angle
 
@@ -340,6 +341,19 @@ def bind(kind: type[Givens], typed: Typed, arithmetic: Arithmetic) -> Any:
             values[item.name] = value.evaluate(arithmetic)
     bound = kind(**values)
     object.__setattr__(bound, "_typed", typed)
+    return bound
+
+
+def bind_settings(kind: type[Givens], typed: Typed, arithmetic: Arithmetic) -> Any:
+    """The givens as settings of a method's instruments (see ``setting``)."""
+    bound = bind(kind, typed, arithmetic)
+    for item in givens_of(kind):
+        value = getattr(bound, item.name)
+        if isinstance(value, tuple):
+            value = tuple(given(item.name, each, index) for index, each in enumerate(value))
+        elif not isinstance(value, str | int):
+            value = given(item.name, value)
+        object.__setattr__(bound, item.name, value)
     return bound
 
 

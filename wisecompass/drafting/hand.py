@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number
@@ -31,19 +32,19 @@ class Hand:
 
 
 class Unsteadiness:
-    """Draws the errors of ``count`` hands. ``only_step`` confines them to one step, to find which is to blame."""
+    """Draws the errors of ``count`` hands. ``only`` confines them to some steps, to find which are to blame."""
 
-    def __init__(self, hand: Hand, count: int, seed: int, only_step: int | None = None) -> None:
+    def __init__(self, hand: Hand, count: int, seed: int, only: Collection[int] | None = None) -> None:
         import numpy as np
 
         self.hand = hand
         self.count = count
-        self.only_step = only_step
+        self.only = only
         self._random = np.random.default_rng(seed)
 
     def stray(self, value: Number, spread: float, step: int) -> Number:
         """``value`` with an error of standard deviation ``spread`` in every hand."""
-        if self.only_step is not None and step != self.only_step:
+        if self.only is not None and step not in self.only:
             return value
         return value + self._random.normal(0.0, spread, self.count)
 

@@ -9,11 +9,12 @@ from wisecompass.arithmetic import Number
 from wisecompass.drafting import marks
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.recorder import Faired, Recorder
+from wisecompass.drafting.setting import Settable, bare
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.wording import measured, number_text
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Oval, Pair, Parametric
-from wisecompass.geometry.plane import Point
+from wisecompass.geometry.plane import Line, Point
 
 
 class Lining(Recorder):
@@ -26,14 +27,32 @@ class Lining(Recorder):
         self.step(verb, Instrument.STRAIGHTEDGE, words={"edges": edges, "pen": pen.value}, why=why)
         self.steps[-1].makes.extend(f"{a.name}{b.name}" for a, b in pairs)
         for a, b in pairs:
-            self.edge(a, b, pen)
+            self.edge(a, b, pen, why=why)
 
-    def edge(self, a: Point, b: Point, pen: Pen = Pen.OUTLINE, name: str = "") -> None:
-        """One edge between two points, or a part of one that has a ``name``, within the current step."""
+    def edge(self, a: Point, b: Point, pen: Pen = Pen.OUTLINE, name: str = "", why: str = "", *, told: bool = True) -> None:
+        """One edge between two points, or a part of one that has a ``name``, within the current step; not ``told`` where
+        it only pictures what is there."""
+        if told:
+            self.note("line in", (a, b), why=why, more={"pen": pen.value})
         if self.drawing:
             pen = self._pen(pen)
             name = name or f"{a.name}{b.name}"
             self.put(marks.Segment, x1=float(a.x), y1=float(a.y), x2=float(b.x), y2=float(b.y), pen=pen, name=name)
+
+    def line_in_along(self, start: Point, line: Line, length: Number, *, back: bool = False, pen: Pen = Pen.OUTLINE) -> None:
+        """Line in along a line outwards from a point, so far as it is wanted: about ``length`` mm."""
+        self.step("line in", Instrument.STRAIGHTEDGE, words={"edges": line.name, "pen": pen.value})
+        self.steps[-1].makes.append(line.name)
+        self.note("line in", (start, line), go=-1 if back else 1, more={"pen": pen.value})
+        if self.drawing:
+            end = line.parallel(start).point_at(-length if back else length)
+            shape = {"x1": float(start.x), "y1": float(start.y), "x2": float(end.x), "y2": float(end.y)}
+            self.put(marks.Segment, pen=self._pen(pen), name=line.name, **shape)
+
+    def line_in_both_ways(self, at: Point, line: Line, reach: Settable) -> None:
+        """Line in along a line to both sides of a point, as a tangent is shown."""
+        for back in (False, True):
+            self.line_in_along(at, line, bare(reach), back=back)
 
     def line_in_arc(self, centre: Point, start: Point, end: Point, name: str = "", why: str = "") -> None:
         """Line in the arc anticlockwise from ``start`` to ``end``."""
@@ -41,6 +60,10 @@ class Lining(Recorder):
         words = {"from": start.name, "to": end.name}
         on = (centre.name, start.name, end.name)
         self.step("line in arc", Instrument.COMPASS, setting=radius, on=on, makes=[name], words=words, why=why)
+        if start.name == end.name:
+            self.note("line in circle", (centre, start), why=why)
+        else:
+            self.note("line in arc", (centre, start, end), why=why)
         if self.drawing:
             first, turn = float(plane.direction(centre, start)), float(plane.turn_at(centre, start, end))
             sweep = turn % 360 or 360.0
@@ -62,6 +85,7 @@ class Lining(Recorder):
         words = {"first": through[0].name, "last": through[-1].name, "count": str(len(through))}
         self.step("fair curve", Instrument.CURVE, on=tuple(p.name for p in through), words=words, why=why)
         self.steps[-1].makes.append("ellipse")
+        self.note("fair", through, ("ellipse",), why=why, more={"closed": True})
         self.faired.append(Faired(tuple(through), True, self._block))
         if self.drawing:
             self.put(
@@ -89,6 +113,7 @@ class Lining(Recorder):
         words = {"first": through[0].name, "last": through[-1].name, "count": str(len(through))}
         self.step("fair curve", Instrument.CURVE, on=tuple(p.name for p in through), words=words, why=why)
         self.steps[-1].makes.append(name)
+        self.note("fair", through, (name,), why=why, more={"closed": closed})
         self.faired.append(Faired(tuple(through), closed, self._block))
         if self.drawing:
             whole = curve()

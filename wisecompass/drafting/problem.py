@@ -183,7 +183,7 @@ class Problem:
         broken = self.first_broken(conditions, typed)
         if broken is None:
             return
-        words = {item.name: shown(item, typed[item.name]) for item in self.given_list}
+        words = {item.name: quoted(shown(item, typed[item.name])) for item in self.given_list}
         sentence, offer = broken.sentence.format(**words), {}
         if offers:
             every = tuple(dict.fromkeys((*self.conditions, *conditions)))

@@ -20,10 +20,12 @@ from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.hand import Unsteadiness
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.record import Book, Note, Record
+from wisecompass.drafting.setting import Settable, Setting, bare
 from wisecompass.drafting.step import Check, Instrument, Step
 from wisecompass.drafting.view import InSpace, Placed
 from wisecompass.drafting.wording import lowered
-from wisecompass.geometry.plane import Circle, Line, Point
+from wisecompass.geometry.plane import Circle, Line, Point, Selector
 from wisecompass.geometry.space import Point3
 
 OVERSHOOT = 0.014
@@ -80,6 +82,9 @@ class Recorder:
         self.drawing = arithmetic is PLAIN
         self._constructing = self.drawing and detail is not Detail.RESULT
         self._ruling = detail is Detail.WHOLE
+        self.book = Book() if self.drawing and detail is Detail.WHOLE else None
+        self._names: dict[str, int] = {}
+        self._crossings = 0
         self.places = places or {}
         self.placed: list[Placed] = []
         self.beams: list[InSpace] = []
@@ -93,6 +98,8 @@ class Recorder:
         self.from_zero: dict[str, str] = {}
         self.faired: list[Faired] = []
         self.solutions = 1
+        self._begun: set[str] = set()
+        """Parts that have their first point."""
         self.rotations: dict[str, float] = {}
         self._marks: list[Mark | _Draft] = []
         self._drafts: dict[int, _Draft] = {}
@@ -107,10 +114,16 @@ class Recorder:
         """An exact constant in the board's arithmetic: ``number("2.5")`` is 5/2."""
         return self.arithmetic.number(value if isinstance(value, int) else Fraction(value))
 
-    def _stray(self, value: Number, part: str) -> Number:
+    def _stray(self, value: Settable, part: str) -> Number:
+        if type(value) is Setting:
+            value = value.number
         if self._unsteadiness is None:
-            return value
+            return cast("Number", value)
         return self._unsteadiness.stray(value, getattr(self._unsteadiness.hand, part), len(self.steps))
+
+    def strayed(self, value: Settable, part: str) -> Number:
+        """A setting as a hand makes it, for operations that live outside the board."""
+        return self._stray(value, part)
 
     def _stray_point(self, point: Point, part: str) -> Point:
         if self._unsteadiness is None:
@@ -166,21 +179,73 @@ class Recorder:
                 yield
             return
         first, first_mark, drawing = len(self.steps), len(self._marks), self._constructing
+        noted = 0 if self.book is None else len(self.book.notes)
         self._constructing = False
         try:
             with self.for_solution(number):
                 yield
         finally:
             self._constructing = drawing
-        text = f"Solution {number} is found in the same way, with its own settings"
         makes = [name for step in self.steps[first:] for name in step.makes]
-        self.steps[first:] = [Step(first + 1, "say", Instrument.REASON, words={"text": text}, makes=makes)]
+        words = {"numbers": str(number), "shown": str(self.wanted_solution)}
+        self.steps[first:] = [Step(first + 1, "other solution", Instrument.REASON, words=words, makes=makes, book=self.book)]
+        for note in () if self.book is None else self.book.notes[noted:]:
+            if isinstance(note, Note):
+                note.step = first + 1
         self._marks[first_mark:] = [replace(mark, step=first + 1) for mark in self._marks[first_mark:]]
+
+    # ---------------------------------------------------------------------------------------------------- acts
+    def note(
+        self,
+        do: str,
+        on: Sequence[Any] = (),
+        makes: Sequence[str] = (),
+        *,
+        setting: Settable | None = None,
+        which: Selector | None = None,
+        go: int = 0,
+        why: str = "",
+        more: Mapping[str, Any] | None = None,
+    ) -> None:
+        """Note for the record what is done, within the current step; see ``record.Note``."""
+        if self.steps:
+            self.steps[-1].signs.append((do, go, which.word if which is not None else ""))
+        if self.book is not None:
+            place = len(self.steps), self._block, self._solution
+            self.book.notes.append(Note(do, on, makes, *place, setting, which, go, why, more))
+
+    @property
+    def record(self) -> Record:
+        """The record of a finished whole run."""
+        assert self.book is not None, "only a whole run in floats is recorded"
+        return self.book.record
+
+    def unique(self, name: str) -> str:
+        """A name that nothing bears yet: ``arc about P, no. 2``."""
+        if self.book is None:
+            return name
+        names = self._names
+        if name not in names:
+            names[name] = 1
+            return name
+        while True:
+            names[name] += 1
+            found = f"{name}, no. {names[name]}"
+            if found not in names:
+                names[found] = 1
+                return found
+
+    def crossing(self) -> str:
+        """A name for a crossing that is used but not worth a letter."""
+        self._crossings += 1
+        return f"crossing {self._crossings}"
 
     # --------------------------------------------------------------------------------------------------- steps
     def step(self, verb: str, instrument: Instrument, **details: Any) -> Step:
         """Begin the next step."""
-        step = Step(len(self.steps) + 1, verb, instrument, **details)
+        if "setting" in details:
+            details["setting"] = bare(details["setting"])
+        step = Step(len(self.steps) + 1, verb, instrument, book=self.book, **details)
         self.steps.append(step)
         return step
 
@@ -194,11 +259,11 @@ class Recorder:
 
     def find(self, name: str, value: Number | Point3 | tuple[Number, ...] | str | bool | int | None) -> None:
         """Report a finding measured on the drawing."""
-        self.findings[name] = value
+        self.findings[name] = bare(value)
 
     def check(self, text: str, residual: Number, unit: str = "mm") -> None:
         """State an identity of the figure whose ``residual`` must be zero."""
-        self.checks.append(Check(lowered(text), residual, unit))
+        self.checks.append(Check(lowered(text), bare(residual), unit))
 
     def plane_point(self, name: str) -> Point:
         """A named point of the sheet. Raises KeyError where there is none."""
@@ -236,6 +301,9 @@ class Recorder:
         """Put a named point on the sheet."""
         if point.name:
             self.points[point.name] = point
+            if self.book is not None:
+                self._names.setdefault(point.name, 1)
+                self.book.notes.append(point)
         if self._constructing:
             shown = shown and self._solution in (0, self.wanted_solution)
             self.put(marks.Dot, x=float(point.x), y=float(point.y), shown=shown, name=point.name, pen=pen)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, cast
 
@@ -14,8 +14,9 @@ from wisecompass.drafting.answers import PROVED_TO, Answer, ball_of, ball_values
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.errors import BadGiven
-from wisecompass.drafting.givens import Typed, bind
+from wisecompass.drafting.givens import Typed, bind, bind_settings
 from wisecompass.drafting.hand import Hand, Unsteadiness
+from wisecompass.drafting.likewise import folded, renumbered
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.problem import Exactness, Method, Problem, Truth
 from wisecompass.drafting.recorder import Detail, Faired
@@ -48,6 +49,8 @@ class Drawing:
     beams: list[InSpace] = field(default_factory=list)
     in_space: dict[str, tuple[Triple, int]] = field(default_factory=dict)
     """The points known in space: x, front, above, and the step that finds them."""
+    operations: int = 0
+    """How many steps there were before what repeats was folded."""
 
 
 @dataclass(frozen=True)
@@ -100,7 +103,8 @@ def construct(
     """
     problem.require_method(method, typed)
     board = Board(arithmetic, conventions, unsteadiness, solution, detail, places)
-    method.construct(board, bind(problem.givens, typed, arithmetic))
+    bound = (bind if board.book is None else bind_settings)(problem.givens, typed, arithmetic)
+    method.construct(board, bound)
     return board
 
 
@@ -112,8 +116,10 @@ def draw(
     solution: int = 1,
     detail: Detail = Detail.WHOLE,
     places: Mapping[str, float] | None = None,
+    one_by_one: bool = False,
 ) -> Drawing:
-    """The construction in floats, with its marks in as much ``detail`` as is wanted.
+    """The construction in floats, with its marks in as much ``detail`` as is wanted; what repeats is folded into steps
+    that say "likewise", unless it is wanted ``one_by_one``.
 
     Raises:
         BadGiven: there are not so many solutions. Infeasible: see ``construct``.
@@ -123,20 +129,26 @@ def draw(
     )
     _require_solution(solution, board.solutions)
     findings = {name: plain_value(value) for name, value in board.findings.items()}
-    known = {name: (_coordinates_of(board.solid_point(name)), step) for name, step in board.known.items()}
+    steps = board.steps if one_by_one else folded(board.steps)
+    at = renumbered(steps) if not one_by_one else {step.n: step.n for step in steps}
+    known = {name: (_coordinates_of(board.solid_point(name)), at[step]) for name, step in board.known.items()}
+    drawn = board.finished_marks()
+    for mark in drawn:
+        mark.step = at.get(mark.step, mark.step)
     return Drawing(
         problem,
         method,
         typed,
-        board.finished_marks(),
-        board.steps,
+        drawn,
+        steps,
         findings,
         board.solutions,
         board.rotations,
         board.faired,
-        board.placed,
-        board.beams,
+        [replace(one, step=at[one.step]) for one in board.placed],
+        [replace(one, step=at[one.step]) for one in board.beams],
         known,
+        len(board.steps),
     )
 
 
@@ -172,10 +184,22 @@ def certify(
         ],
         points={name: _coordinates(point) for name, point in board.points.items()},
         solutions=board.solutions,
-        steps=[replace(step, setting=_middle_or_none(step.setting)) for step in board.steps],
+        steps=_steps(problem, typed, method, board, conventions, solution),
         checks=[_check(check.text, check.residual, check.unit) for check in board.checks],
         deviation=deviation(method, truth, board),
     )
+
+
+def _steps(
+    problem: Problem, typed: Typed, method: Method, board: Board, conventions: Conventions | None, solution: int
+) -> list[Step]:
+    """The steps as they are drawn in floats, with their acts; where floats are too coarse for the figure those of the
+    ``board`` in balls, without."""
+    try:
+        return folded(construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution).steps)
+    except ZeroDivisionError:
+        middles = ((step, None if step.setting is None else ball_values(step.setting)[0]) for step in board.steps)
+        return [replace(step, setting=middle) for step, middle in middles]
 
 
 def deviation(method: Method, truth: Truth, board: Board) -> Deviation:
@@ -203,10 +227,16 @@ def deviation(method: Method, truth: Truth, board: Board) -> Deviation:
 
 
 def simulate(
-    problem: Problem, typed: Typed, method: Method, hand: Hand, count: int, seed: int = 1, only_step: int | None = None
+    problem: Problem,
+    typed: Typed,
+    method: Method,
+    hand: Hand,
+    count: int,
+    seed: int = 1,
+    only: Collection[int] | None = None,
 ) -> Board:
     """The construction by ``count`` simulated hands at once; findings and points are arrays of that length."""
-    unsteadiness = Unsteadiness(hand, count, seed, only_step)
+    unsteadiness = Unsteadiness(hand, count, seed, only)
     return construct(problem, typed, method, hands(count), unsteadiness=unsteadiness)
 
 
@@ -267,10 +297,6 @@ def _check(text: str, residual: Number, unit: str) -> CheckResult:
 def _coordinates(point: Point | Point3) -> list[float]:
     numbers = (point.x, point.y) if isinstance(point, Point) else (point.x, point.front, point.above)
     return [ball_of(each).value for each in numbers]
-
-
-def _middle_or_none(value: Number | None) -> float | None:
-    return None if value is None else ball_values(value)[0]
 
 
 def plain_value(value: object) -> float | str | bool | int | list[float] | None:

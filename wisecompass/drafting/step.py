@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from wisecompass.arithmetic import Number
+from wisecompass.drafting.record import Act, Book
 
 
 class Instrument(StrEnum):
@@ -62,6 +63,23 @@ class Step:
     crossings: list[tuple[str, str, str]] = field(default_factory=list)
     """(point, first, second): where two named lines or arcs cross, marked within this step."""
     cautions: list[str] = field(default_factory=list)
+    book: Book | None = None
+    """Where a whole run keeps what is done."""
+
+    signs: list[tuple[str, int, str]] = field(default_factory=list)
+    """What is done in it, which way along a line and on which side: what rounds of one construction have in common."""
+    covers: tuple[int, ...] = ()
+    """The numbers that this step, or those folded into it, had while the board worked."""
+
+    @property
+    def rounds(self) -> list[list[Act]]:
+        """What is done, by the steps that were folded into this one; nothing but in a whole run."""
+        return [] if self.book is None else [self.book.of_step(n) for n in self.covers or (self.n,)]
+
+    @property
+    def acts(self) -> list[Act]:
+        """What is done, one act after the other; nothing but in a whole run."""
+        return [act for acts in self.rounds for act in acts]
 
 
 @dataclass(frozen=True, slots=True)

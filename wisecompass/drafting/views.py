@@ -7,13 +7,13 @@ from its own trace of VP, ``gap`` mm over the ground line on which the front vie
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass, field
 
 from wisecompass.arithmetic import Number, absolute, roughly
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Projection
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.setting import Settable, anything, bare, span
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.view import View
 from wisecompass.drafting.wording import measured
@@ -36,6 +36,10 @@ class Views:
     auxiliaries: list[View] = field(default_factory=list)
     references: dict[View, tuple[View, Line]] = field(default_factory=dict)
     """For each auxiliary view the view that its distances were read in, and the datum there."""
+    projectors: dict[str, Line] = field(default_factory=dict)
+    """Those on which points were set out."""
+    feet: dict[str, Point] = field(default_factory=dict)
+    """Where such a projector meets the ground line, if that is marked."""
     _lines: dict[tuple[int, frozenset[int]], Line] = field(default_factory=dict)
 
     @staticmethod
@@ -49,11 +53,18 @@ class Views:
         here = Point(board.number(0), board.number(0))
         elevation.before, plan.before = plan, elevation
         elevation.away[plan], plan.away[elevation] = Line(here, one, one * 0), Line(here, -one, one * 0)
-        ground = _fold_line(board, here, "fold line XY", "HP and VP fold along it")
+        ground = _fold_line(board, here, "XY", "HP and VP fold along it")
         wall = ground
-        if not first:
-            raised = here.moved(gap * 0, gap)
+        origin = here.named("0")
+        if first:
+            more = {"angle": "first", "origin": origin}
+            board.note("views", (), ("XY", "0"), why="HP and VP fold along it", more=more)
+        else:
+            raised = here.moved(gap * 0, bare(gap))
             wall = _fold_line(board, raised, "wall line", "VP on edge, for the top view")
+            more = {"angle": "third", "origin": origin}
+            names_made, room = ("XY", "0", "wall line"), anything(bare(gap))
+            board.note("views", (), names_made, setting=room, why="HP and VP fold along it", more=more)
         return Views(board, ground, wall, elevation, plan)
 
     @property
@@ -63,17 +74,18 @@ class Views:
     # -------------------------------------------------------------------------------------------------- setting out
     def in_front_view(self, name: str, x: Number, above: Number) -> Point:
         """A point of the front view by its height above the ground line."""
-        return self._kept(self.front_view, name, Point(x, self.ground.at.y + above, self.front_view.label(name)))
+        label = self.front_view.label(name)
+        return self._kept(self.front_view, name, Point(bare(x), self.ground.at.y + bare(above), label))
 
     def in_top_view(self, name: str, x: Number, front: Number) -> Point:
         """A point of the top view by its distance in front of the wall line."""
-        return self._kept(self.top_view, name, Point(x, self.wall.at.y - front, self.top_view.label(name)))
+        return self._kept(self.top_view, name, Point(bare(x), self.wall.at.y - bare(front), self.top_view.label(name)))
 
     def _kept(self, view: View, name: str, image: Point) -> Point:
         view.images[name] = image
         return image
 
-    def set_out(self, name: str, x: Number, front: Number, above: Number) -> None:
+    def set_out(self, name: str, x: Settable, front: Settable, above: Settable) -> None:
         """Set out a point by its coordinates: a projector, the height on it in one view and the distance in the other."""
         b, units = self.board, self.board.conventions.units
         up, low = self.front_view.label(name), self.top_view.label(name)
@@ -84,15 +96,19 @@ class Views:
             f"{low} {said[1]} {'behind' if roughly(front) < 0 else 'in front of'} VP"
         )
         b.step("set out", Instrument.SCALE, words={"point": name, "where": where}, makes=[up, low])
+        projector_name = b.unique(f"projector of {name}")
+        b.note("set out in views", (), (up, low, projector_name), more={"right": x, "front": front, "above": above})
+        x, front, above = bare(x), bare(front), bare(above)
         foot = Point(x, self.ground.at.y)
-        projector = b.ruled(Line(foot, x * 0, x * 0 + 1, f"projector of {name}"), foot, pen=Pen.PROJECTOR)
+        projector = b.ruled(Line(foot, x * 0, x * 0 + 1, projector_name), foot, pen=Pen.PROJECTOR)
         b.touch(self.ground, foot)
         b.touch(self.wall, Point(x, self.wall.at.y))
-        along = b.carried(projector, above, up)
+        along = b.stood_off(projector, above, up)
         hang = Line(Point(projector.at.x, self.wall.at.y), projector.dx, projector.dy)
-        image = b.carried(hang, front, low, back=True)
+        image = b.stood_off(hang, -front, low)
         b.touch(projector, along)
         b.touch(projector, image)
+        self.projectors[name] = projector
         self.front_view.images[name], self.top_view.images[name] = along, image
         self.read(name, along, image)
 
@@ -180,21 +196,19 @@ class Views:
         kinds = {"front view": "level line", "top view": "frontal line"}
         label = f"parallel through {through.name}" if fold.name else f"{kinds[view.title]} of {through.name}"
         if fold.name:
-            turned = math.degrees(math.atan2(roughly(fold.dy), roughly(fold.dx)))
-            on = (fold.name, through.name)
-            self.board.step("parallel", Instrument.SET_SQUARE, on=on, makes=[label], why=why, base_angle=turned)
-        else:
-            self.board.step("level", Instrument.T_SQUARE, on=(through.name,), makes=[label], why=why)
-        return self.board.ruled(Line(through, fold.dx, fold.dy, label), through, pen)
+            return self.board.parallel(fold, through, label, why, pen)
+        return self.board.level_line(through, label, why, pen)
 
     def project(self, name: str, start: View, to: View, onto: Line, why: str = "") -> Point:
         """A point on a known line: the projector from one view meets the line's image in the next."""
         image, fold = start.images[name], start.away[to]
         label = to.label(name)
         self.board.step("project", Instrument.SET_SQUARE, on=(image.name, onto.name), makes=[label], why=why)
-        projector = Line(image, -fold.dy, fold.dx, f"projector of {image.name}")
+        projector = Line(image, -fold.dy, fold.dx)
+        across = fold.name or self.ground.name
+        self.board.note("project", (image, onto), (label,), why=why, more={"across": across})
         ruled = self.board.ruled(projector, image, pen=Pen.PROJECTOR)
-        return self._kept(to, name, self.board.meet(ruled, onto, name=label))
+        return self._kept(to, name, self.board.crossed(ruled, onto, label))
 
     def transfer(self, name: str, beside: View, read: tuple[View, Line], into: tuple[View, Line], why: str = "") -> Point:
         """Carry a distance over one view: read in the view before last from its datum, laid off beyond the fold on the
@@ -207,12 +221,16 @@ class Views:
         on = (base.name, seen.name, fold.name, datum.name)
         side = "towards the last view" if back else "away from it"
         b.step("transfer", Instrument.DIVIDERS, setting=absolute(away), on=on, makes=[label], words={"side": side}, why=why)
+        beyond = (plane.right_of if back else plane.left_of)(fold)
+        near = roughly(plane.distance_to_line(base, fold)) * roughly(away)
+        more = {"side": "" if not near else "on the same side as" if near > 0 else "on the other side from"}
+        b.note("transfer", (base, fold), (label,), setting=span(seen, datum), which=beyond, why=why, more=more)
         projector = b.ruled(Line(base, -fold.dy, fold.dx, f"projector of {base.name}"), base, pen=Pen.PROJECTOR)
         foot = plane.meet(projector, fold)
         b.touch(projector, foot)
         b.touch(fold, foot)
         b.mark_point(foot, shown=False)  # where the other leg of the dividers stands
-        image = b.carried(Line(foot, -fold.dy, fold.dx), away, label)
+        image = b.stood_off(Line(foot, -fold.dy, fold.dx), away, label)
         b.touch(projector, image)
         return self._kept(new, name, image)
 

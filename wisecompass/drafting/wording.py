@@ -1,4 +1,4 @@
-"""The sentences of steps, composed in one place so that they are even and could be translated."""
+"""Numbers and names as they are lettered and spoken, in one place so that they are even and could be translated."""
 
 from __future__ import annotations
 
@@ -6,7 +6,6 @@ import re
 from functools import lru_cache
 
 from wisecompass.drafting.conventions import Units
-from wisecompass.drafting.step import Step
 
 _SUBSCRIPTS = str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉")
 
@@ -14,42 +13,6 @@ _NAMED = re.compile(r"(?:[^\W\d_]\d+[′″]?|[^\W\d_]{1,2}\d*[′″]?|–)+")
 """Point names such as T1, b1′, P1–K and P1P2, whose numbers are lowered."""
 
 _IN_TEXT = re.compile(r"\b(?:[A-Z]\d+)+\b")
-
-MOST_LISTED = 8
-"""Edges named one by one in a sentence; of more only the first three and the last."""
-
-TEMPLATES: dict[str, str] = {
-    "point": "Mark {makes}",
-    "level": "T-square through {on0}: draw {makes0} level",
-    "upright": "Set square on the T-square at {on0}: draw {makes0} upright",
-    "set square": "Set square of {angle}° at {on0}: draw {makes0}, rising to the {hand}",
-    "lay off": "Scale along {on1}: measure {setting} from {on0} and mark {makes0}",
-    "protract": "Protractor on {on0} along {on1}: mark {setting} and draw {makes0}",
-    "arc": "Compass at {setting}{taken}, needle on {on0}: swing {shape}",
-    "step off": "Dividers at {setting}: step off round {on0} from {from}, {count} times",
-    "step along": "Dividers at {setting}: step off along {on1} from {from}, {count} times",
-    "divide circle": "Divide {on0} into {parts} equal parts",
-    "join": "Straightedge through {on0} and {on1}: draw {makes0}",
-    "parallel": "Set square along {on0}, slid to {on1}: draw {makes0} parallel",
-    "touching": "Set square along {on0}, slid until it touches {on1}: draw {makes0}",
-    "square": "Set square on {on0} at {on1}: draw a square line",
-    "crossings": "Straightedge through {through} of the arcs: draw {makes0}",
-    "through crossing": "Straightedge through the crossing of the arcs and the vertex",
-    "touch point": "The arcs just touch, on {on1}",
-    "divide": "Divide {on0}–{on1} into {parts} equal parts",
-    "line in": "Line in {edges}",
-    "draw edges": "Draw {edges} as {pen} lines",
-    "line in arc": "Compass at {setting}, needle on {on0}: line in the arc from {from} to {to}",
-    "line in circle": "Compass at {setting}, needle on {on0}: line in the circle through {from}",
-    "fair curve": "French curve: fair the curve through all {count} points",
-    "fold line": "T-square: draw {makes0} level",
-    "set out": "Set out {point}: {where}",
-    "project": "Projector from {on0}",
-    "fold": "Set square {how} {on0}: draw {makes0}, {setting} clear of {on1}",
-    "datum": "Parallel with {on0} through {on1}: draw {makes0}",
-    "transfer": "Projector from {on0} square to {on2}; dividers at {setting} ({on1} from {on3}) mark {makes0} on it, {side}",
-    "say": "{text}",
-}
 
 
 def number_text(value: float, decimals: int = 2) -> str:
@@ -73,11 +36,6 @@ def measured(value: float, unit: str, units: Units = Units.MM, decimals: int = 2
     more = 0 if units is Units.MM else 1
     shown = number_text(value / units.millimetres**power, decimals + more)
     return f"{shown} {units.value}{unit[2:]}"
-
-
-def setting_text(step: Step, units: Units = Units.MM) -> str:
-    """The setting with its unit (``18.5 mm``), or nothing."""
-    return "" if step.setting is None else measured(float(step.setting), step.unit, units)
 
 
 def lowered(text: str) -> str:
@@ -106,49 +64,10 @@ def with_article(name: str) -> str:
     """A name inside a sentence: ``the centre line``, but ``edge 1`` and ``T₁`` stand alone."""
     said = spoken(name)
     is_word = len(said) > 2 and said[:3].isalpha() and said[:2].islower() and not said[-1].isdigit()
-    describes = said.startswith(("arc about", "circle about", "projector of", "locus of", "bisector of", "square from"))
+    describes = said.startswith(
+        ("arc about", "circle about", "projector of", "locus of", "bisector of", "square from", "perpendicular from")
+    )
     return f"the {said}" if (is_word or describes) and not said.startswith("the ") else said
-
-
-def sentence(step: Step, units: Units = Units.MM) -> str:
-    """What the drafter does at this step, in one or two sentences."""
-    words = dict(step.words)
-    words.setdefault("setting", setting_text(step, units))
-    words["makes"] = listed([spoken(name) for name in step.makes])
-    words.update({f"makes{i}": with_article(name) for i, name in enumerate(step.makes)})
-    words.update({f"on{i}": with_article(name) for i, name in enumerate(step.on)})
-    if "edges" in words:
-        edges = [spoken(edge) for edge in words["edges"].split(", ")]
-        words["edges"] = ", ".join(edges) if len(edges) <= MOST_LISTED else f"{', '.join(edges[:3])} … {edges[-1]}"
-    if step.verb == "arc":
-        words["taken"] = f" ({spoken(words['taken'])})" if words.get("taken") else ""
-        words["shape"] = "the circle" if words.get("shape") == "circle" else "an arc"
-    for key in ("from", "to", "first", "last", "through"):
-        if key in words:
-            words[key] = spoken(words[key])
-    verb = "line in circle" if step.verb == "line in arc" and words["from"] == words["to"] else step.verb
-    text = TEMPLATES[verb].format(**words)
-    if step.verb == "say":
-        text = text.format(**words)
-    if step.why:
-        why = lowered(step.why)
-        text += f", {why}" if not why[0].isupper() else f". {why}"
-    text = text.rstrip(".") + "."
-    return text + _crossing_words(step)
-
-
-def _crossing_words(step: Step) -> str:
-    """`` Mark C where parallel 1 meets parallel 2.``; several points on the same two lines are named together."""
-    points: dict[tuple[str, str], list[str]] = {}
-    for point, first, second in step.crossings:
-        points.setdefault((first, second), []).append(spoken(point))
-    if len(points) > 2:
-        return f" Mark {listed([name for names in points.values() for name in names])} at the crossings."
-    marked = [
-        f"{listed(names)} where {with_article(first)} meets {with_article(second)}"
-        for (first, second), names in points.items()
-    ]
-    return f" Mark {' and '.join(marked)}." if marked else ""
 
 
 def listed(names: list[str]) -> str:

@@ -9,8 +9,8 @@ from wisecompass.drafting.answers import Answer, bound_text
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.givens import Typed, plain_values
 from wisecompass.drafting.problem import Method, Problem
+from wisecompass.drafting.sentences import sentence
 from wisecompass.drafting.solve import Certificate
-from wisecompass.drafting.wording import sentence
 
 PLAIN_WORDS = Conventions()
 """The words in which the catalogue is written."""
@@ -39,6 +39,7 @@ def report(
                 "unit": None if step.setting is None else step.unit,
                 "text": conventions.worded(sentence(step)),
                 "makes": [*step.makes, *(point for point, _, _ in step.crossings if point not in step.makes)],
+                "acts": [act.as_json() for act in step.acts],
             }
             for step in certificate.steps
         ],

@@ -8,7 +8,7 @@ Nobody changes a point, line or circle; they are not frozen only because that ma
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import cast
 
 from wisecompass.arithmetic import Number, atan2_deg, cos_deg, hypot, pick, root, sin_deg
@@ -37,11 +37,13 @@ class Line:
     dx: Number
     dy: Number
     name: str = ""
+    via: Point | None = field(default=None, compare=False)
+    """A second point that it was laid through."""
 
     @staticmethod
     def through(a: Point, b: Point, name: str = "") -> Line:
         """The line from a towards b."""
-        return Line(a, b.x - a.x, b.y - a.y, name)
+        return Line(a, b.x - a.x, b.y - a.y, name, b)
 
     def point_at(self, distance: Number, name: str = "") -> Point:
         """The point ``distance`` mm along the line from ``at``."""
@@ -75,8 +77,20 @@ class Circle:
         return Point(c.x + self.radius * cos_deg(angle), c.y + self.radius * sin_deg(angle), name)
 
 
-Selector = Callable[[Point, Point], Point]
-"""Chooses between two crossings."""
+@dataclass(slots=True)
+class Selector:
+    """Chooses between two crossings: the one with the lower ``score``. ``word`` says which that is in words that hold on
+    paper, ``of`` what it is seen from."""
+
+    word: str
+    of: tuple[Point | Line | Circle, ...]
+    score: Callable[[Point], Number]
+
+    def __call__(self, p: Point, q: Point) -> Point:
+        a, b = self.score(p), self.score(q)
+        if type(a) is float:
+            return p if a <= cast("float", b) else q
+        return Point(pick(a, b, p.x, q.x), pick(a, b, p.y, q.y))
 
 
 def distance(a: Point, b: Point) -> Number:
@@ -190,56 +204,63 @@ def crossings(first: Line | Circle, second: Line | Circle) -> tuple[Point, Point
     raise ValueError("two straight lines cross once: use meet")
 
 
-def _lower_score(score: Callable[[Point], Number]) -> Selector:
-    def choose(p: Point, q: Point) -> Point:
-        a, b = score(p), score(q)
-        if type(a) is float:
-            return p if a <= cast("float", b) else q
-        return Point(pick(a, b, p.x, q.x), pick(a, b, p.y, q.y))
-
-    return choose
-
-
 def nearest(target: Point) -> Selector:
     """The crossing nearer to ``target``."""
-    return _lower_score(lambda p: (p.x - target.x) * (p.x - target.x) + (p.y - target.y) * (p.y - target.y))
+    return Selector("nearest to", (target,), lambda p: _square(p, target))
 
 
 def farthest(target: Point) -> Selector:
     """The crossing farther from ``target``."""
-    return _lower_score(lambda p: -(p.x - target.x) * (p.x - target.x) - (p.y - target.y) * (p.y - target.y))
+    return Selector("farthest from", (target,), lambda p: -_square(p, target))
+
+
+def other_than(target: Point) -> Selector:
+    """The crossing that is not ``target``, which is the other."""
+    return Selector("other than", (target,), lambda p: -_square(p, target))
+
+
+def _square(p: Point, q: Point) -> Number:
+    return (p.x - q.x) * (p.x - q.x) + (p.y - q.y) * (p.y - q.y)
 
 
 def left_of(line: Line) -> Selector:
     """The crossing to the left of the line (the one more to the left if both are)."""
-    return _lower_score(lambda p: -side_of(p, line))
+    return Selector("left of", (line,), lambda p: -side_of(p, line))
 
 
 def right_of(line: Line) -> Selector:
     """The crossing to the right of the line."""
-    return _lower_score(lambda p: side_of(p, line))
+    return Selector("right of", (line,), lambda p: side_of(p, line))
 
 
 def beyond(line: Line) -> Selector:
     """The crossing farther along the line's direction."""
-    return _lower_score(lambda p: -(p.x * line.dx + p.y * line.dy))
+    return Selector("along", (line,), lambda p: -(p.x * line.dx + p.y * line.dy))
 
 
-def upper(p: Point, q: Point) -> Point:
-    """The crossing higher on the sheet."""
-    return _lower_score(lambda r: -r.y)(p, q)
+def short_of(line: Line) -> Selector:
+    """The crossing less far along the line's direction."""
+    return Selector("back along", (line,), lambda p: p.x * line.dx + p.y * line.dy)
 
 
-def lower(p: Point, q: Point) -> Point:
-    """The crossing lower on the sheet."""
-    return _lower_score(lambda r: r.y)(p, q)
+def inside(circle: Circle) -> Selector:
+    """The crossing inside a circle (the one nearer to its centre if both are)."""
+    return Selector("inside", (circle,), lambda p: _square(p, circle.centre))
 
 
-def rightmost(p: Point, q: Point) -> Point:
-    """The crossing farther right on the sheet."""
-    return _lower_score(lambda r: -r.x)(p, q)
+def outside(circle: Circle) -> Selector:
+    """The crossing outside a circle."""
+    return Selector("outside", (circle,), lambda p: -_square(p, circle.centre))
 
 
-def leftmost(p: Point, q: Point) -> Point:
-    """The crossing farther left on the sheet."""
-    return _lower_score(lambda r: r.x)(p, q)
+upper = Selector("upper", (), lambda p: -p.y)
+"""The crossing higher on the sheet."""
+
+lower = Selector("lower", (), lambda p: p.y)
+"""The crossing lower on the sheet."""
+
+rightmost = Selector("right", (), lambda p: -p.x)
+"""The crossing farther right on the sheet."""
+
+leftmost = Selector("left", (), lambda p: p.x)
+"""The crossing farther left on the sheet."""

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.hand import Hand
+from wisecompass.drafting.likewise import folded
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.solve import simulate
 
@@ -45,8 +46,8 @@ def budget(
     board = simulate(problem, typed, method, hand, count, seed)
     whole = cast("NDArray[np.float64]", board.findings[finding])
     variances = []
-    for step in board.steps:
-        alone = simulate(problem, typed, method, hand, count, seed, only_step=step.n)
+    for step in folded(board.steps):
+        alone = simulate(problem, typed, method, hand, count, seed, only=step.covers)
         values = cast("NDArray[np.float64]", alone.findings[finding])
         variances.append((step.n, float(np.nanvar(values))))
     total = sum(variance for _, variance in variances) or 1.0

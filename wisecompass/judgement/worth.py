@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from wisecompass.arithmetic import PLAIN
 from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.hand import Hand
+from wisecompass.drafting.likewise import folded
 from wisecompass.drafting.problem import Exactness, Method, Problem
 from wisecompass.drafting.solve import construct, simulate
 from wisecompass.drafting.wording import number_text
@@ -139,7 +140,7 @@ def _tried(problem: Problem, typed: Typed, one: Worth, scale: float) -> Worth:
     own = [abs(_mean(board.findings[name])) for name in OWN_ERRORS if board.findings.get(name) is not None]
     approximate = one.method.exactness is Exactness.APPROXIMATE
     miss = max([one.faired, *strays, *(own if approximate else [])])
-    return replace(one, miss=miss, steps=len(board.steps))
+    return replace(one, miss=miss, steps=len(folded(board.steps)))
 
 
 def _strays(board: Board, truth: Truth) -> Iterator[Any]:

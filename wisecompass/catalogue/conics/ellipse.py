@@ -9,14 +9,17 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import cast
 
-from wisecompass.arithmetic import Number, absolute, elliptic_e, larger, pi_times, pick, root, sqrt
+from wisecompass.arithmetic import Number, absolute, cos_deg, elliptic_e, larger, pi_times, pick, root, sin_deg, sqrt
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Counting
 from wisecompass.drafting.givens import Givens, at_most, choice, count, length
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
-from wisecompass.drafting.step import Instrument, Kind
+from wisecompass.drafting.setting import Setting, bare, span
+from wisecompass.drafting.step import Kind
+from wisecompass.drafting.trammel import slide, strip
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
@@ -36,8 +39,8 @@ class _Axes:
     """The axes as drawn: A and B end the major axis, D and E the minor; ``along`` and ``across`` are their lines."""
 
     centre: Point
-    a: Number
-    b: Number
+    a: Setting
+    b: Setting
     along: Line
     across: Line
     left: Point
@@ -93,7 +96,7 @@ def _axes(board: Board, g: Axes) -> _Axes:
     along, across = (upright, Line(level.at, -level.dx, -level.dy, level.name)) if vertical else (level, upright)
     if vertical:
         board.draft(across, centre, pen=Pen.CENTRE)
-    a, b = g.major / 2, g.minor / 2
+    a, b = cast("Setting", g.major / 2), cast("Setting", g.minor / 2)
     right = board.lay_off(along, centre, a, "B", why="half the major axis")
     left = board.lay_off(along, centre, a, "A", back=True)
     high = board.lay_off(across, centre, b, "E", why="half the minor axis")
@@ -106,6 +109,10 @@ def _fair(b: Board, axes: _Axes, plotted: list[Point], clear: Number | None = No
     """Fair the curve and dimension the axes, ``clear`` of the centre when construction stands outside the ellipse."""
     b.plot(*plotted)
     b.fair_ellipse(axes.centre, axes.a, axes.b, axes.angle, [*plotted, axes.left, axes.right, axes.high, axes.low])
+    for p in (plotted[0], plotted[-1]):
+        b.check(
+            f"{p.name} is on the ellipse: its focal distances add up to the major axis", _focal_sum(b, axes, p) - axes.a * 2
+        )
     _dimension_axes(b, axes, clear)
 
 
@@ -142,10 +149,6 @@ def concentric_circles(b: Board, g: Axes) -> None:
         second = b.parallel(axes.along, inner, f"running line {b.nth(k)}", why="from the small circle outwards")
         plotted.append(b.meet(first, second, name=b.numbered("P", k)))
     _fair(b, axes, plotted, axes.a)
-    b.check(
-        f"{plotted[0].name} is on the ellipse: its focal distances add up to the major axis",
-        _focal_sum(b, axes, plotted[0]) - axes.a * 2,
-    )
 
 
 def _focal_sum(b: Board, axes: _Axes, p: Point) -> Number:
@@ -160,39 +163,22 @@ def trammel(b: Board, g: Axes) -> None:
     the marks; their sum, when the difference is too short to set)."""
     axes = _axes(b, g)
     long_strip = g.decide(lambda h: h.minor * 3 - h.major * 2) > 0
-    span = axes.a + axes.b if long_strip else axes.a - axes.b
-    b.step("say", Instrument.TRAMMEL, setting=span, makes=["strip"])
-    words = "half axes end to end, for their difference is short" if long_strip else "half axes from one end"
-    b.steps[-1].words["text"] = f"Mark a strip of paper with both {words}: the marks are {{setting}} apart"
+    why = "end to end, for their difference is short" if long_strip else "both from one end"
+    marked = strip(b, axes.b, axes.a, between=long_strip, why=f"half axes {why}")
     quarter = _quarter(g)
-    ends = Line(axes.centre, axes.along.dx, axes.along.dy, "major axis")
     plotted = []
-    for side in (1, -1):
+    for side, back in ((1, False), (-1, True)):
         for k in range(1, quarter):
-            on_major = ends.point_at(span * (side * k) / quarter, f"k{k}" if side > 0 else f"k{-k}")
-            swung = plane.Circle(on_major, span)
-            for up, letter in ((1, "P"), (-1, "Q")):
-                towards = up if long_strip else -up
-                way = Line(axes.centre, axes.across.dx * towards, axes.across.dy * towards)
-                on_minor = plane.meet(swung, axes.across, plane.beyond(way))
-                name = f"{letter}{k if side > 0 else k + quarter - 1}"
-                plotted.append(_trammel_point(b, axes, on_major, on_minor, span, name))
+            about = marked.apart * cos_deg(b.number(90) * (quarter - k) / quarter)
+            place = b.any_opening(about, less_than=axes.a + axes.b if long_strip else axes.a - axes.b)
+            number = k if side > 0 else k + quarter - 1
+            on_major = b.lay_off(axes.along, axes.centre, place, str(number), back=back, why="anywhere on the axis")
+            for letter in "PQ":
+                beyond = (letter == "P") == long_strip
+                which = (plane.beyond if beyond else plane.short_of)(axes.across)
+                plotted.append(slide(b, marked, on_major, axes.across, which, f"{letter}{number}"))
     b.caution("Both marks must stay on their axes: check each position before pricking the point.")
     _fair(b, axes, plotted)
-
-
-def _trammel_point(b: Board, axes: _Axes, on_major: Point, on_minor: Point, span: Number, name: str) -> Point:
-    """The end of the strip: half the major axis from its mark on the minor axis, through its mark on the major one."""
-    away = plane.distance(axes.centre, on_major)
-    b.step("say", Instrument.TRAMMEL, setting=away, on=("major axis", "minor axis"), makes=[name])
-    b.steps[-1].words["text"] = (
-        "Slide the strip, one mark {setting} from O on the major axis and the other on the minor axis: prick {makes0}"
-    )
-    share = axes.a / span
-    exact = Point(on_minor.x + (on_major.x - on_minor.x) * share, on_minor.y + (on_major.y - on_minor.y) * share, name)
-    strip = Line.through(on_minor, exact, "strip")
-    b.draft(strip, on_minor, on_major, exact, overshoot=False)
-    return b.pricked(exact)
 
 
 @method(
@@ -210,28 +196,25 @@ def _trammel_point(b: Board, axes: _Axes, on_major: Point, on_minor: Point, span
 def foci_arcs(b: Board, g: Axes) -> None:
     axes = _axes(b, g)
     b.caution("Half the major axis, from an end of the minor axis: the halves are easily mixed up.")
-    swung = b.arc(axes.high, axes.a, taken="half the major axis", why="across the major axis")
+    swung = b.arc(axes.high, axes.a, why="across the major axis")
     right = b.meet(swung, axes.along, plane.beyond(axes.along), "F2")
     left = b.meet(swung, axes.along, plane.nearest(axes.left), "F1")
     quarter = _quarter(g)
-    names = [str(k) for k in range(1, quarter)]
-    marks = [*b.divide(axes.centre, right, quarter, names, why="any places will do"), right]
+    focal = plane.distance(axes.centre, right)
     plotted = []
-    for k, mark in enumerate(marks, 1):
-        long_part, short_part = plane.distance(axes.left, mark), plane.distance(mark, axes.right)
-        arcs = {}
-        for focus in (left, right):
-            for part, text in ((long_part, f"A–{mark.name}"), (short_part, f"{mark.name}–B")):
-                arcs[focus.name, text] = b.arc(focus, part, taken=text, why="above and below")
-        far_right = b.both(
-            arcs["F1", f"A–{mark.name}"], arcs["F2", f"{mark.name}–B"], (f"P{k}", f"Q{k}"), plane.left_of(axes.along)
-        )
-        far_left = b.both(
-            arcs["F2", f"A–{mark.name}"],
-            arcs["F1", f"{mark.name}–B"],
-            (f"P{k + quarter}", f"Q{k + quarter}"),
-            plane.left_of(axes.along),
-        )
+    for k in range(1, quarter):
+        place = b.any_opening(focal * sin_deg(b.number(90) * k / quarter), less_than=span(axes.centre, right))
+        mark = b.lay_off(axes.along, axes.centre, place, str(k), why="anywhere short of the focus")
+        parts = {"long": span(axes.left, mark), "short": span(mark, axes.right)}
+        arcs = {
+            (focus.name, part): b.arc(focus, opening, why="above and below")
+            for part, opening in parts.items()
+            for focus in (left, right)
+        }
+        above = plane.left_of(axes.along)
+        far_right = b.both(arcs["F1", "long"], arcs["F2", "short"], (f"P{k}", f"Q{k}"), above)
+        after = k + quarter - 1
+        far_left = b.both(arcs["F2", "long"], arcs["F1", "short"], (f"P{after}", f"Q{after}"), above)
         plotted += [*far_right, *far_left]
     _fair(b, axes, plotted)
     b.find("focal_distance", plane.distance(axes.centre, right))
@@ -281,37 +264,31 @@ def _gap_words(findings: Mapping[str, float]) -> str:
 @method("four centres", Exactness.APPROXIMATE, worth=_gap_words)
 def four_centres(b: Board, g: Axes) -> None:
     axes = _axes(b, g)
+    if g.decide(lambda h: h.major - h.minor) == 0:
+        _circle(b, axes)
+        return
     chord = b.line(axes.left, axes.high, "AE")
-    difference = b.arc(axes.centre, axes.a, taken="half the major axis", why="up to the minor axis")
+    difference = b.arc(axes.centre, axes.a, why="up to the minor axis")
     top = b.meet(difference, axes.across, plane.beyond(axes.across), "G")
-    cut = b.arc(axes.high, plane.distance(axes.high, top), taken="E–G", why="back along AE")
+    cut = b.arc(axes.high, span(axes.high, top), why="back along AE")
     inner = b.meet(cut, chord, plane.nearest(axes.left), "H")
     halving = b.bisector(axes.left, inner, "bisector of AH")
     end_centre = b.meet(halving, axes.along, name="K1")
     side_centre = b.meet(halving, axes.across, name="L1")
-    b.step("say", Instrument.DIVIDERS, setting=plane.distance(axes.centre, end_centre), on=("O", "K1", "L1"))
-    b.steps[-1].words["text"] = "Dividers carry O–K₁ and O–L₁ to the other sides of O for the two remaining centres"
-    end_other = b.mark_point(_mirrored(end_centre, axes.centre, "K2"))
-    side_other = b.mark_point(_mirrored(side_centre, axes.centre, "L2"))
-    b.steps[-1].makes.extend(["K2", "L2"])
+    end_other = b.lay_off(axes.along, axes.centre, span(axes.centre, end_centre), "K2", why="as far on the other side")
+    side_other = b.lay_off(axes.across, axes.centre, span(axes.centre, side_centre), "L2", why="as far on the other side")
     radius_end = plane.distance(axes.left, end_centre)
     radius_side = plane.distance(axes.high, side_centre)
+    opening = span(side_centre, axes.high)
     joints = []
-    for side_c, up, letter in ((side_centre, 1, "S"), (side_other, -1, "U")):
-        for left, index in ((1, 1), (-1, 2)):
-            joints.append(_mirrored_ray(halving, axes, side_c, left, up).point_at(radius_side, f"{letter}{index}"))
+    for side_c, letter in ((side_centre, "S"), (side_other, "U")):
+        swung = b.arc(side_c, opening, why="through the end of the minor axis" if letter == "S" else "the same opening")
+        for end_c, index in ((end_centre, 1), (end_other, 2)):
+            ray = b.line(side_c, end_c, why="and on: the arcs join on it")
+            joint = b.meet(ray, swung, plane.beyond(ray), f"{letter}{index}")
+            b.check(f"{joint.name} is on both arcs", plane.distance(end_c, joint) - radius_end)
+            joints.append(joint)
     upper_left, upper_right, lower_left, lower_right = joints
-    b.step("say", Instrument.STRAIGHTEDGE, on=("K1", "L1", "K2", "L2"), makes=[p.name for p in joints])
-    b.steps[-1].words["text"] = "Straightedge through each pair of centres: {makes} are where the arcs will join"
-    for side_c, end_c, joint in (
-        (side_centre, end_centre, upper_left),
-        (side_centre, end_other, upper_right),
-        (side_other, end_centre, lower_left),
-        (side_other, end_other, lower_right),
-    ):
-        b.joined(side_c, joint)
-        b.mark_point(joint)
-        b.check(f"{joint.name} is on both arcs", plane.distance(end_c, joint) - radius_end)
     b.caution("Arcs join on the line through both centres; anywhere else the joint shows as a kink.")
     b.line_in_arc(side_centre, upper_right, upper_left, "upper arc")
     b.line_in_arc(end_centre, upper_left, lower_left, "left arc")
@@ -325,16 +302,15 @@ def four_centres(b: Board, g: Axes) -> None:
     b.find("worst_gap_along", along)
 
 
-def _mirrored(p: Point, centre: Point, name: str) -> Point:
-    return Point(centre.x * 2 - p.x, centre.y * 2 - p.y, name)
-
-
-def _mirrored_ray(ray: Line, axes: _Axes, start: Point, left: int, up: int) -> Line:
-    """The bisector's direction (left and upwards) mirrored in the axes: the line of centres of one of the four joints."""
-    along = (ray.dx * axes.along.dx + ray.dy * axes.along.dy) * left
-    across = (ray.dx * axes.across.dx + ray.dy * axes.across.dy) * up
-    dx = axes.along.dx * along + axes.across.dx * across
-    return Line(start, dx, axes.along.dy * along + axes.across.dy * across)
+def _circle(b: Board, axes: _Axes) -> None:
+    """Equal axes need no four centres."""
+    b.line_in_arc(axes.centre, axes.left, axes.left, "circle", why="the axes are equal")
+    _dimension_axes(b, axes)
+    for name, end in (("radius_end", axes.left), ("radius_side", axes.high)):
+        b.find(name, plane.distance(axes.centre, end))
+    b.find("worst_gap", b.number(0) * axes.a)
+    b.find("worst_gap_along", axes.a)
+    b.check("both axes are equally long", plane.distance(axes.left, axes.right) - plane.distance(axes.low, axes.high))
 
 
 def _worst_gap(b: Board, g: Axes, axes: _Axes, end_centre: Point, side_centre: Point, joint: Point) -> tuple[Number, Number]:
@@ -343,9 +319,7 @@ def _worst_gap(b: Board, g: Axes, axes: _Axes, end_centre: Point, side_centre: P
     From a centre at distance c on an axis the distance to the ellipse is stationary only at the axis ends and at
     a cos t = a²c/(a² - b²), or b sin t = -b²c/(a² - b²) on the other axis; the arcs' ends are tried as well.
     """
-    a2, b2 = axes.a * axes.a, axes.b * axes.b
-    if g.decide(lambda h: h.major - h.minor) == 0:
-        return b.number(0) * axes.a, axes.a
+    a2, b2 = bare(axes.a * axes.a), bare(axes.b * axes.b)
     focal2 = a2 - b2
     c_end = plane.distance(axes.centre, end_centre)
     c_side = plane.distance(axes.centre, side_centre)

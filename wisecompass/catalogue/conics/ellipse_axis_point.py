@@ -12,6 +12,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import LONGEST, Givens, at_least, at_most
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import Setting, span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
@@ -52,7 +53,7 @@ def _set_out(b: Board, g: AxisAndPoint) -> tuple[Point, Line, Line, Point]:
     return centre, axis, upright, b.point("P", g.point_x + 0, g.point_y + 0, why="the given point")
 
 
-def _finish(b: Board, g: AxisAndPoint, centre: Point, upright: Line, half: Number) -> None:
+def _finish(b: Board, g: AxisAndPoint, centre: Point, upright: Line, half: Setting) -> None:
     end = b.lay_off(upright, centre, half, "E", why="half the minor axis")
     if b.drawing:
         middle = {"cx": float(centre.x), "cy": float(centre.y)}
@@ -62,6 +63,7 @@ def _finish(b: Board, g: AxisAndPoint, centre: Point, upright: Line, half: Numbe
     b.dimension(centre, end, offset=9, clear=g.major / 2)
     b.find("minor", half * 2)
     a2 = g.major * g.major / 4
+    b.check("E is half the minor axis from the centre", plane.distance(centre, end) - half)
     b.check(
         "the point is on the ellipse of both axes",
         g.point_x * g.point_x * half * half + g.point_y * g.point_y * a2 - a2 * half * half,
@@ -72,13 +74,13 @@ def _finish(b: Board, g: AxisAndPoint, centre: Point, upright: Line, half: Numbe
 @method("trammel", Exactness.EXACT)
 def trammel(b: Board, g: AxisAndPoint) -> None:
     centre, axis, upright, at = _set_out(b, g)
-    swung = b.arc(at, g.major / 2, taken="half the major axis", why="down across the minor axis")
+    swung = b.arc(at, g.major / 2, why="down across the minor axis")
     low = b.meet(swung, upright, plane.lower, "K")
     strip = b.line(at, low, "trammel", why="as a trammel would lie")
     b.caution("The mark on the minor axis is half the major axis from the point, and the other way about.")
     mark = b.meet(strip, axis, name="L")
     b.extend(strip, mark)
-    _finish(b, g, centre, upright, plane.distance(at, mark))
+    _finish(b, g, centre, upright, span(at, mark))
 
 
 @method("concentric circles", Exactness.EXACT)
@@ -91,7 +93,7 @@ def concentric_circles(b: Board, g: AxisAndPoint) -> None:
     level = b.parallel(axis, at, "level of the point")
     b.caution("The point's level cuts the radius on the small circle, whose radius is half the minor axis.")
     inner = b.meet(level, ray, name="R")
-    _finish(b, g, centre, upright, plane.distance(centre, inner))
+    _finish(b, g, centre, upright, span(centre, inner))
 
 
 @slip("the trammel's marks changed over: half the major axis measured to the major axis")

@@ -10,6 +10,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Oval
@@ -119,6 +120,16 @@ def parallelogram(b: Board, g: Conjugates) -> None:
     b.plot(*plotted)
     b.fair_curve(lambda: _curve(g), plotted, "ellipse", closed=True)
     b.dimension_angle(centre, ends["B"], ends["E"])
+    for p in (plotted[4], plotted[-1]):
+        b.check(f"{p.name} is on the ellipse", _off_ellipse(centre, ends["B"], ends["E"], p), "")
+
+
+def _off_ellipse(centre: Point, first: Point, second: Point, p: Point) -> Number:
+    """(share along one half diameter)² + (share along the other)² - 1 of a point, from areas."""
+    to_first, to_second = Line.through(centre, first), Line.through(centre, second)
+    whole = plane.side_of(second, to_first)
+    one, other = plane.side_of(p, to_second) / whole, plane.side_of(p, to_first) / whole
+    return one * one + other * other - 1
 
 
 @method("rotated half-diameter", Exactness.EXACT)
@@ -128,7 +139,7 @@ def rotated_half_diameter(b: Board, g: Conjugates) -> None:
         long, short = _as_they_are(b, g, centre, ends)
     else:
         turned = b.square(first, centre, "square at O", why="to turn the first half diameter by a right angle")
-        swung = b.arc(centre, plane.distance(centre, ends["B"]), taken="O–B", why="from the first diameter to the square")
+        swung = b.arc(centre, span(centre, ends["B"]), why="from the first diameter to the square")
         b.touch(swung, ends["B"])
         rotated = b.meet(swung, turned, plane.beyond(turned), "B′")
         chord = b.line(rotated, ends["E"], "chord")
@@ -138,10 +149,10 @@ def rotated_half_diameter(b: Board, g: Conjugates) -> None:
         near = b.meet(circle, chord, plane.nearest(ends["E"]), "L")
         far = b.meet(circle, chord, plane.farthest(ends["E"]), "R")
         axis, across = b.line(centre, near, "major axis"), b.line(centre, far, "minor axis")
-        long, short = plane.distance(ends["E"], far), plane.distance(ends["E"], near)
-        round_long = b.arc(centre, long, taken="E–R", why="half the major axis")
+        long, short = span(ends["E"], far), span(ends["E"], near)
+        round_long = b.arc(centre, long, why="half the major axis")
         m1, m2 = b.both(round_long, axis, ("M1", "M2"), plane.upper)
-        round_short = b.arc(centre, short, taken="E–L", why="half the minor axis")
+        round_short = b.arc(centre, short, why="half the minor axis")
         n1, n2 = b.both(round_short, across, ("N1", "N2"), plane.upper)
         b.line_in((m1, m2), (n1, n2), why="the axes")
         b.find("axis_angle", plane.direction(centre, m1))

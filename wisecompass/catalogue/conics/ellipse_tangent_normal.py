@@ -3,7 +3,7 @@ axis where that of the large circle does.  The centre of curvature follows from 
 
 from __future__ import annotations
 
-from wisecompass.arithmetic import Number
+from wisecompass.arithmetic import Number, roughly
 from wisecompass.catalogue.conics.curvature import centre_of_curvature
 from wisecompass.catalogue.conics.on_ellipse import (
     EllipseDrawn,
@@ -21,6 +21,7 @@ from wisecompass.catalogue.conics.on_ellipse import (
 )
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import bare
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
@@ -49,19 +50,20 @@ def truth(g: PointOfEllipse, number: Make) -> Truth:
     )
 
 
-def _finish(b: Board, g: PointOfEllipse, drawn: EllipseDrawn, at: Point, tangent: tuple[Number, Number]) -> None:
-    """``tangent`` points anticlockwise round the ellipse."""
+def _finish(b: Board, g: PointOfEllipse, drawn: EllipseDrawn, at: Point, lines: tuple[Line, Line], way: int) -> None:
+    """Of the ``lines``, tangent and normal, the tangent times ``way`` points anticlockwise round the ellipse."""
     cosine, sine = signs(g)
-    dx, dy = tangent
+    tangent, normal = lines
+    dx, dy = tangent.dx * way, tangent.dy * way
     b.find("tangent_angle", undirected(dx, dy, cosine, -sine))
     b.find("normal_angle", undirected(dy, -dx, sine, cosine))
     to_first, to_second = (plane.distance(at, focus) for focus in (drawn.first_focus, drawn.second_focus))
     b.find("focal_distance", plane.distance(drawn.centre, drawn.second_focus))
     b.find("focal_sum", to_first + to_second)
     line = Line(at, dx, dy)
-    b.line_in((line.point_at(-g.major / 4, "1"), line.point_at(g.major / 4, "2")), why="the tangent")
-    away = Line(at, dy, -dx)
-    b.line_in((at, away.point_at(g.major / 6, "3")), why="the normal")
+    b.line_in_both_ways(at, tangent, g.major / 4)
+    outwards = roughly(normal.dx) * roughly(dy) - roughly(normal.dy) * roughly(dx) > 0
+    b.line_in_along(at, normal, bare(g.major / 6), back=not outwards)
     b.check("the focal distances add up to the major axis", to_first + to_second - g.major)
     first = plane.distance_to_line(drawn.first_focus, line)
     second = plane.distance_to_line(drawn.second_focus, line)
@@ -79,7 +81,7 @@ def bisected_focal_rays(b: Board, g: PointOfEllipse) -> None:
         centre_of_curvature(b, at, normal, drawn.axis, b.joined(at, drawn.first_focus, "focal ray"), "C")
     else:
         _at_the_end_of_the_axis(b, g, drawn, at)
-    _finish(b, g, drawn, at, (-tangent.dx, -tangent.dy))
+    _finish(b, g, drawn, at, (tangent, normal), -1)
 
 
 def _at_the_end_of_the_axis(b: Board, g: PointOfEllipse, drawn: EllipseDrawn, at: Point) -> None:
@@ -106,8 +108,7 @@ def auxiliary_circle_tangent(b: Board, g: PointOfEllipse) -> None:
         end = b.meet(b.square(radius, outer, "tangent of the circle"), drawn.axis, name="T")
         b.caution("Both tangents meet the major axis in one point, T; on the minor axis they do not.")
         tangent, way = b.line(end, at, "tangent"), sine * cosine
-    b.square(tangent, at, "normal")
-    _finish(b, g, drawn, at, (tangent.dx * way, tangent.dy * way))
+    _finish(b, g, drawn, at, (tangent, b.square(tangent, at, "normal")), way)
 
 
 @slip("foci swung with half the minor axis from an end of the major one")

@@ -14,6 +14,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Oval, Parametric
@@ -115,17 +116,20 @@ def eccentricity_scale(b: Board, g: FocusAndDirectrix) -> None:
     focus = b.lay_off(axis, start, d, "F", why="the distance of the focus")
     vertex, far = _vertices(b, g, axis, directrix, (start, focus))
     side = b.square(axis, vertex, "upright at V")
-    corner = b.lay_off(side, vertex, plane.distance(vertex, focus), "E", why="V–F, set up at V")
+    corner = b.lay_off(side, vertex, span(vertex, focus), "E", why="V–F, set up at V")
     scale = b.line(start, corner, "eccentricity scale")
     b.caution("The upright's height to this line is the focal distance of both points on that upright.")
     b.plot(vertex)
     upper, lower = [], []
-    last = g.divisions - 1 if _whole(g) else g.divisions
-    for k in range(1, last + 1):
-        place = b.lay_off(axis, start, _at(g, k), str(k), why=f"division {k} of {g.divisions}")
+    places = b.divide(vertex, far, g.divisions, [str(k) for k in range(1, g.divisions)]) if far is not None else []
+    if far is None:
+        reach = g.focus_distance * (FARTHEST - 1) / 3
+        end = b.lay_off(axis, vertex, reach, str(g.divisions), why="so far the curve is drawn")
+        places = [*b.divide(vertex, end, g.divisions, [str(k) for k in range(1, g.divisions)]), end]
+    for k, place in enumerate(places, 1):
         upright = b.parallel(directrix, place, f"upright {k}")
         height = b.meet(upright, scale)
-        swung = b.arc(focus, plane.distance(place, height), taken=f"the height at {k}", why="across its upright")
+        swung = b.arc(focus, span(place, height), why="across its upright")
         high, low = b.both(swung, upright, (f"P{k}", f"Q{k}"), plane.upper)
         upper.append(high)
         lower.append(low)
@@ -153,13 +157,13 @@ def _vertices(
     steep = _below_one(g) < 0
     unit = g.focus_distance / (2 * g.eccentricity) if steep else g.focus_distance / 2
     upright = b.square(axis, focus, "upright at F")
-    one = b.lay_off(directrix, start, unit, "1", why="any unit, at the directrix")
-    below = b.lay_off(upright, focus, unit * g.eccentricity, "e", back=True, why="the unit times the eccentricity, below F")
-    vertex = b.meet(b.line(one, below, "1e"), axis, name="V")
+    one = b.lay_off(directrix, start, unit, "U", why="any unit, at the directrix")
+    below = b.lay_off(upright, focus, unit * g.eccentricity, "W", back=True, why="the unit times the eccentricity, below F")
+    vertex = b.meet(b.line(one, below), axis, name="V")
     if not _whole(g):
         return vertex, None
-    above = b.lay_off(upright, focus, unit * g.eccentricity, "e′", why="the same above F, for the far vertex")
-    return vertex, b.meet(b.line(one, above, "1e′"), axis, name=f"P{g.divisions}")
+    above = b.lay_off(upright, focus, unit * g.eccentricity, "W′", why="the same above F, for the far vertex")
+    return vertex, b.meet(b.line(one, above), axis, name=f"P{g.divisions}")
 
 
 def _tangent(b: Board, g: FocusAndDirectrix, lines: tuple[Line, Line], focus: Point, at: Point) -> None:
@@ -185,8 +189,9 @@ def _tangent_at_vertex(b: Board, g: FocusAndDirectrix, lines: tuple[Line, Line],
     axis, scale = lines
     tangent = b.square(axis, at, "tangent", why="square to the axis at a vertex")
     half = b.meet(b.square(axis, focus, "latus rectum"), scale, name="L")
-    centre = b.lay_off(axis, at, plane.distance(focus, half), "S", back=True, why="F–L, half the latus rectum")
-    b.line_in((tangent.point_at(-g.focus_distance / 2, "t1"), tangent.point_at(g.focus_distance / 2, "t2")), (at, centre))
+    centre = b.lay_off(axis, at, span(focus, half), "S", back=True, why="F–L, half the latus rectum")
+    b.line_in_both_ways(at, tangent, g.focus_distance / 2)
+    b.line_in((at, centre))
     b.find("tangent_angle", g.line_angle(_slope, tangent.dx, tangent.dy))
     b.find("curvature_radius", plane.distance(at, centre))
     b.check(
@@ -198,6 +203,10 @@ def _tangent_at_vertex(b: Board, g: FocusAndDirectrix, lines: tuple[Line, Line],
 def _measure(b: Board, g: FocusAndDirectrix, start: Point, focus: Point, vertex: Point, axis: Line) -> None:
     sign = _below_one(g)
     b.find("vertex_distance", plane.distance(vertex, focus))
+    b.check(
+        "the vertex is from focus and directrix in the ratio of the eccentricity",
+        plane.distance(vertex, focus) - plane.distance(start, vertex) * g.eccentricity,
+    )
     b.find("kind", {1: "ellipse", 0: "parabola", -1: "hyperbola"}[sign])
     if sign == 0:
         b.find("semi_major", None)

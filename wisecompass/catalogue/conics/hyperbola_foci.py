@@ -13,6 +13,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, at_most
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -99,8 +100,8 @@ def foci_arcs(b: Board, g: VerticesAndFoci) -> None:
     for near, far, letter in ((second, first, "P"), (first, second, "Q")):
         upper, lower = [], []
         for mark in steps:
-            long = b.arc(far, plane.distance(left, mark), taken=f"A–{mark.name}", why="above and below")
-            short = b.arc(near, plane.distance(right, mark), taken=f"B–{mark.name}", why="across the longer arc")
+            long = b.arc(far, span(left, mark), why="above and below")
+            short = b.arc(near, span(right, mark), why="across the longer arc")
             pair = b.both(long, short, (f"{letter}{mark.name}", f"{letter}{mark.name}′"), plane.left_of(axis))
             upper.append(pair[0])
             lower.append(pair[1])
@@ -114,6 +115,11 @@ def foci_arcs(b: Board, g: VerticesAndFoci) -> None:
     b.dimension(left, right, offset=-9)
     top = branches["P"][0]
     _tangent(b, g, axis, branches["P"][g.divisions - _chosen(g)], (first, second))
+    low = branches["Q"][-1]
+    b.check(
+        "so do those of the last point of the other branch",
+        plane.distance(low, second) - plane.distance(low, first) - g.vertices,
+    )
     b.check(
         "the focal distances of the last point differ by the distance of the vertices",
         plane.distance(top, first) - plane.distance(top, second) - g.vertices,
@@ -127,16 +133,17 @@ def _tangent(b: Board, g: VerticesAndFoci, axis: Line, at: Point, foci: tuple[Po
     b.caution("Here the tangent halves the angle between the focal rays; on an ellipse the normal does.")
     normal = b.square(tangent, at, "normal")
     centre = centre_of_curvature(b, at, normal, axis, rays[1], "S")
-    end = b.meet(tangent, axis)
     with b.may_be_far():
-        b.line_in((end.named("T"), at), (at, centre), why="tangent and normal, to the centre of curvature")
+        end = b.meet(tangent, axis, name="T")
+    with b.may_be_far():
+        b.line_in((end, at), (at, centre), why="tangent and normal, to the centre of curvature")
     b.find("tangent_angle", g.line_angle(_slope, at.x - end.x, at.y - end.y))
 
 
 def _asymptotes(b: Board, g: VerticesAndFoci, axis: Line, upright: Line, vertex: Point, middle: tuple[Point, ...]) -> None:
     """The perpendicular at a vertex meets the circle on the foci where the asymptotes do."""
     centre = middle[0]
-    circle = b.arc(centre, g.foci / 2, taken="O–F2", why="the circle on the foci")
+    circle = b.arc(centre, g.foci / 2, why="the circle on the foci")
     high, low = b.both(b.square(axis, vertex, "square at B"), circle, ("G", "H"), plane.upper)
     for corner in (high, low):
         b.line(centre, corner, f"asymptote through {corner.name}")

@@ -11,6 +11,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -65,8 +66,8 @@ def radial_lines(b: Board, g: PointBetween) -> None:
     n = g.divisions
     right = [str(k) for k in range(1, n + 1)]
     high = [str(k) for k in range(n + 1, 2 * n + 1)]
-    on_level = b.step_along(along, at, g.point_x / 2, right, why="any step")
-    on_upright = b.step_along(up, at, g.point_y / 2, high, why="any step")
+    on_level = b.step_along(along, at, b.any_opening(g.point_x / 2), right, why="any step")
+    on_upright = b.step_along(up, at, b.any_opening(g.point_y / 2), high, why="any step")
     found = []
     for mark, own, other, first in ((m, up, level, upright) for m in on_level):
         ray = b.line(centre, mark, f"ray {mark.name}")
@@ -97,6 +98,8 @@ def radial_lines(b: Board, g: PointBetween) -> None:
     _tangent(b, g, (centre, level, upright), (along, up))
     b.find("constant", (at.x - centre.x) * (at.y - centre.y))
     b.find("vertex_distance", plane.distance(centre, vertex))
+    top = above[-1]
+    b.check("so does the highest", (top.x - centre.x) * (top.y - centre.y) - g.point_x * g.point_y, "mm²")
     last = found[-1]
     b.check("the last point keeps the product", (last.x - centre.x) * (last.y - centre.y) - g.point_x * g.point_y, "mm²")
 
@@ -110,14 +113,14 @@ def _tangent(b: Board, g: PointBetween, axes: tuple[Point, Line, Line], given: t
     own = b.parallel(upright, foot, "upright at q")
     ray = b.line(centre, b.meet(own, along, name="q′"), "ray of q′")
     place = b.meet(b.parallel(level, b.meet(ray, up, name="q″"), "level of q″"), own, name="Q")
-    end = b.lay_off(level, foot, plane.distance(centre, foot), "T", why="the same again: there the tangent ends")
+    end = b.lay_off(level, foot, span(centre, foot), "T", why="the same again: there the tangent ends")
     tangent = b.line(place, end, "tangent")
     normal = b.square(tangent, place, "normal")
     low, high = b.meet(normal, level, name="X"), b.meet(normal, upright, name="Y")
     inward = Line.through(place, low, "normal")
     b.caution("What the normal measures from Q to one asymptote, it measures from the other to its second crossing.")
-    far = b.lay_off(inward, low, plane.distance(place, high), "Z", why="Q–Y, from X on: the second crossing")
-    half = plane.distance(place, far) / 2
+    far = b.lay_off(inward, low, span(place, high), "Z", why="Q–Y, from X on: the second crossing")
+    half = span(place, far) / 2
     bend = b.lay_off(inward, place, half, "S", back=True, why="half the chord, to the other side: the centre of curvature")
     with b.may_be_far():
         b.line_in((place, end), (place, bend), why="tangent and normal")
@@ -130,7 +133,7 @@ def _vertex(b: Board, g: PointBetween, centre: Point, level: Line, at: Point) ->
     side = b.lay_off(level, centre, g.point_x, "1a", why="the first distance")
     other = b.lay_off(level, centre, g.point_y, "1b", back=True, why="the second, to the other side")
     middle = b.meet(b.bisector(other, side, "bisector", why="for the semicircle over both"), level, name="M")
-    arch = b.arc(middle, plane.distance(middle, side), taken="M–1a", why="over both distances")
+    arch = b.arc(middle, span(middle, side), why="over both distances")
     b.touch(arch, other)
     mean = b.meet(arch, b.square(level, centre, "upright at O"), plane.upper, "G")
     diagonal = b.set_square_line(centre, 45, "axis", why="the axis of the hyperbola")

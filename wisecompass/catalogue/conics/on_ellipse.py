@@ -103,7 +103,7 @@ def set_out(b: Board, g: PointOfEllipse) -> EllipseDrawn:
         b.put(marks.Ellipse, semi_major=half[0], semi_minor=half[1], pen=Pen.GIVEN, name="ellipse", **middle)
     if g.decide(lambda h: h.major - h.minor) == 0:
         return EllipseDrawn(centre, axis, upright, large, small, centre.named("O"), centre.named("O"))
-    swung = b.arc(top, g.major / 2, taken="half the major axis", why="across the major axis, for the foci")
+    swung = b.arc(top, g.major / 2, why="across the major axis, for the foci")
     b.caution("Half the major axis, from an end of the minor axis: the halves are easily mixed up.")
     right = b.meet(swung, axis, plane.rightmost, "F2")
     left = b.meet(swung, axis, plane.leftmost, "F1")

@@ -13,6 +13,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import Setting, span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -101,7 +102,7 @@ def _finish(b: Board, g: BaseAndHeight, at: _SetOut, plotted: list[Point]) -> No
     top = b.lay_off(at.axis, at.vertex, g.height, "T", why="the height again, for the tangent at B")
     tangent = b.line(top, at.right, "tangent at B")
     foot = b.meet(b.square(tangent, at.right, "normal at B"), at.axis, name="H")
-    subnormal = plane.distance(at.middle, foot)
+    subnormal = span(at.middle, foot)
     focus = b.lay_off(at.axis, at.vertex, subnormal / 2, "F", back=True, why="half the subnormal M–H")
     _chosen(b, g, at, subnormal)
     b.dimension(at.left, at.right, offset=-9)
@@ -112,7 +113,7 @@ def _finish(b: Board, g: BaseAndHeight, at: _SetOut, plotted: list[Point]) -> No
     b.check("P1 is as far from the focus as from the directrix", _focal_gap(plotted[0], focus, at.vertex, subnormal / 2))
 
 
-def _chosen(b: Board, g: BaseAndHeight, at: _SetOut, subnormal: Number) -> None:
+def _chosen(b: Board, g: BaseAndHeight, at: _SetOut, subnormal: Setting) -> None:
     """The point at the chosen distance by the diagonal, its tangent by the subtangent, and the centre of curvature."""
     side = g.decide(lambda h: h.chosen)
     if side == 0:
@@ -130,7 +131,7 @@ def _chosen(b: Board, g: BaseAndHeight, at: _SetOut, subnormal: Number) -> None:
     on_side = b.meet(b.parallel(at.base, on_diagonal, "level of q′"), rim, name="q″")
     place = b.meet(b.line(at.vertex, on_side), upright, name="Q")
     low = b.meet(b.parallel(at.base, place, "level of Q"), at.axis)
-    top = b.lay_off(at.axis, at.vertex, plane.distance(low, at.vertex), "J", why="as far over the vertex as Q lies below it")
+    top = b.lay_off(at.axis, at.vertex, span(low, at.vertex), "J", why="as far over the vertex as Q lies below it")
     tangent = b.line(top, place, "tangent at Q")
     normal = b.square(tangent, place, "normal at Q")
     centre = centre_of_curvature(b, place, normal, at.axis, b.parallel(at.axis, place, "diameter"), "S")
@@ -150,7 +151,7 @@ def rectangle(b: Board, g: BaseAndHeight) -> None:
     found: dict[str, list[Point]] = {}
     for end, start in ((at.right, n), (at.left, 1)):
         side = b.parallel(at.axis, end, f"side at {end.name}")
-        corner = b.meet(side, rim, name="R" if end is at.right else "S")
+        corner = b.meet(side, rim, name="R" if end is at.right else "L")
         outwards = [str(k) for k in range(start, start + n - 1)]
         on_base = b.divide(at.middle, end, n, outwards, why="numbered from the middle")
         on_side = b.divide(corner, end, n, [f"{name}′" for name in outwards], why="numbered from the corner")

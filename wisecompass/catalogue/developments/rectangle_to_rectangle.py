@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from typing import Any
 
 from wisecompass.arithmetic import Number, absolute, hypot, larger, root, smaller
 from wisecompass.catalogue.developments.hopper import Flat, Solid, refold_gap, solid, tabs, unrolled
@@ -16,6 +17,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, at_most, choice, length, offset
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import Setting, bare, reckoned, span, tree_of
 from wisecompass.drafting.step import Instrument, Kind
 from wisecompass.drafting.views import Views
 from wisecompass.geometry import plane
@@ -72,7 +74,7 @@ class _Sheet:
     elevation: dict[str, Point]
 
 
-def _neutral(b: Board, g: Hopper) -> dict[str, Number]:
+def _neutral(b: Board, g: Hopper) -> dict[str, Any]:
     """How far each side moves out so that the pattern bends on the neutral line, half the thickness outside."""
     runs = {
         "front": (g.bottom_width - g.top_width) / 2 - g.offset_y,
@@ -81,50 +83,47 @@ def _neutral(b: Board, g: Hopper) -> dict[str, Number]:
         "left": (g.bottom_length - g.top_length) / 2 + g.offset_x,
     }
     if g.decide(lambda h: h.thickness) == 0:
-        return {side: b.number(0) for side in runs}
-    out = {side: g.thickness / 2 * hypot(run, g.height) / g.height for side, run in runs.items()}
+        return dict.fromkeys(runs, 0)
     b.step("say", Instrument.REASON, setting=g.thickness / 2)
     b.steps[-1].words["text"] = (
         "The sizes are inside sizes: move every side out by half the thickness, measured square to its face"
     )
-    return out
+    return {side: _outwards(g, run) for side, run in runs.items()}
+
+
+def _outwards(g: Hopper, run: Any) -> Setting:
+    """How far the neutral line lies outside a side that runs in by so much over the height."""
+    number = bare(g.thickness) / 2 * hypot(run, g.height) / bare(g.height)
+    square = ("+", ("*", tree_of(run), tree_of(run)), ("*", "height", "height"))
+    return reckoned(number, ("/", ("*", ("/", "thickness", 2), ("sqrt", square)), "height"))
 
 
 def _views(b: Board, g: Hopper) -> _Sheet:
     out = _neutral(b, g)
     half_l, half_w = g.bottom_length / 2, g.bottom_width / 2
     top_l, top_w = g.top_length / 2, g.top_width / 2
-    back = smaller(-half_w, g.offset_y - top_w) - out["back"]
-    centre = g.bottom_length / 8 - back  # the fold line stands clear of the figure by an eighth of its length
-    reach = larger(half_w, g.offset_y + top_w) + out["front"]
-    views = Views.on(b, reach + centre + g.height + g.bottom_length / 8)
-    names = b.conventions
+    back = smaller(-half_w, g.offset_y - top_w) - bare(out["back"])
+    centre = bare(g.bottom_length / 8) - back  # the fold line stands clear of the figure by an eighth of its length
+    reach = larger(half_w, g.offset_y + top_w) + bare(out["front"])
+    views = Views.on(b, reach + centre + bare(g.height + g.bottom_length / 8))
     plan: dict[str, Point] = {}
-    elevation: dict[str, Point] = {}
-    for letters, left, right, near, far, above in (
-        (BOTTOM, -half_l, half_l, half_w, -half_w, b.number(0)),
-        (TOP, g.offset_x - top_l, g.offset_x + top_l, g.offset_y + top_w, g.offset_y - top_w, g.height),
+    middle = views.wall.at.y - centre
+    first: tuple[Any, Any] | None = None
+    for letters, left, right, near, far in (
+        (BOTTOM, -half_l, half_l, half_w, -half_w),
+        (TOP, g.offset_x - top_l, g.offset_x + top_l, g.offset_y + top_w, g.offset_y - top_w),
     ):
         left, right = left - out["left"], right + out["right"]
-        near, far = near + out["front"] + centre, far - out["back"] + centre
-        corners = zip(letters, ((left, near), (right, near), (right, far), (left, far)), strict=True)
-        for letter, (x, front) in corners:
-            plan[letter] = views.in_top_view(letter, x, front)
-            elevation[letter] = views.in_front_view(letter, x, above)
-        place = "bottom" if letters == BOTTOM else "top"
-        b.step("say", Instrument.SET_SQUARE, makes=[names.top_name(letter) for letter in letters], setting=right - left)
-        b.steps[-1].words["text"] = f"Draw the {place} rectangle {{makes}} in the top view to its length and width"
+        near, far = near + out["front"], far - out["back"]
+        for letter, (x, front) in zip(letters, ((left, near), (right, near), (right, far), (left, far)), strict=True):
+            first = first or (x, front)
+            plan[letter] = b.set_off(views.top_view.label(letter), (x, middle - front), (x - first[0], first[1] - front))
         b.caution("Number the corners the same way round at bottom and top, or a triangle is flipped.")
-        for letter, following in zip(letters, letters[1:] + letters[0], strict=True):
-            b.mark_point(plan[letter])
-            b.edge(plan[letter], plan[following])
+        place = "bottom" if letters == BOTTOM else "top"
+        pairs = zip(letters, letters[1:] + letters[0], strict=True)
+        b.line_in(*((plan[p], plan[q]) for p, q in pairs), why=f"the {place} in plan")
     b.line_in(*((plan[low], plan[high]) for low, high in zip(BOTTOM, TOP, strict=True)), why="the corner edges in plan")
-    b.step("say", Instrument.SET_SQUARE, makes=[names.front_name(letter) for letter in BOTTOM + TOP], setting=g.height)
-    b.steps[-1].words["text"] = "Projectors from every corner: the bottom on the ground line, the top at {setting} above it"
-    for letter in BOTTOM + TOP:
-        upright = Line.through(plan[letter], elevation[letter], f"projector of {letter}")
-        b.draft(upright, plan[letter], elevation[letter], pen=Pen.PROJECTOR, overshoot=False)
-        b.mark_point(elevation[letter])
+    elevation = _elevation(b, g, views, plan)
     edges = [("A", "B"), ("E", "F"), ("A", "E"), ("B", "F"), ("D", "H"), ("C", "G"), ("D", "C"), ("H", "G")]
     b.line_in(*((elevation[p], elevation[q]) for p, q in edges[:4]), why="the front view")
     for p, q in edges[4:6]:
@@ -136,11 +135,30 @@ def _views(b: Board, g: Hopper) -> _Sheet:
     with b.block("picture"):
         for start, end in _PICTURE_EDGES:
             pen = Pen.HIDDEN if "D" in (start, end) else Pen.GIVEN
-            b.edge(_pictured(sheet, start), _pictured(sheet, end), pen)
+            b.edge(_pictured(sheet, start), _pictured(sheet, end), pen, told=False)
     b.dimension(plan["A"], plan["B"], offset=-8)
     b.dimension(plan["B"], plan["C"], offset=-8)
     b.dimension(elevation["A"], Point(elevation["A"].x, elevation["E"].y), offset=17)
     return sheet
+
+
+def _elevation(b: Board, g: Hopper, views: Views, plan: dict[str, Point]) -> dict[str, Point]:
+    """Projectors from every corner: the bottom on the ground line, the top on a level at the height."""
+    found: dict[str, Point] = {}
+    names = views.front_view.label
+    high: Line | None = None
+    for letter in BOTTOM + TOP:
+        projector = b.upright_line(plan[letter], f"projector of {letter}", pen=Pen.PROJECTOR)
+        if letter in BOTTOM:
+            found[letter] = b.meet(projector, views.ground, name=names(letter))
+        elif high is None:
+            foot = b.meet(projector, views.ground)
+            found[letter] = b.lay_off(projector, foot, g.height, names(letter), why="the height")
+            high = b.level_line(found[letter], "level of the top")
+        else:
+            found[letter] = b.meet(projector, high, name=names(letter))
+        b.touch(views.ground, found[letter]) if letter in BOTTOM else None
+    return found
 
 
 def _stations(sheet: _Sheet, g: Hopper) -> list[tuple[str, str]]:
@@ -159,42 +177,30 @@ def _seam_points(b: Board, sheet: _Sheet, g: Hopper) -> None:
         return
     i = int(g.seam[-1]) - 1
     j = (i + 1) % 4
-    b.step("say", Instrument.DIVIDERS, makes=["M", "N"])
-    b.steps[-1].words["text"] = "Halve the bottom and the top edge of the seam side: {makes} end the seam"
-    b.caution("Only half of this side goes to each end of the pattern.")
     for name, row, primed in (("M", BOTTOM, "m"), ("N", TOP, "n")):
-        low, high = sheet.plan, sheet.elevation
-        low[name] = b.mark_point(plane.midpoint(low[row[i]], low[row[j]], primed))
-        high[name] = b.mark_point(plane.midpoint(high[row[i]], high[row[j]], f"{primed}′"))
+        for drawn, label in ((sheet.plan, primed), (sheet.elevation, f"{primed}′")):
+            start, end = drawn[row[i]], drawn[row[j]]
+            if i % 2 and drawn is sheet.elevation:  # the front view shows this side as a line
+                drawn[name] = b.mark_point(start.named(label))
+            else:
+                drawn[name] = b.divide(start, end, 2, [label], why="the seam ends there")[0]
+    b.caution("Only half of this side goes to each end of the pattern.")
     b.line_in((sheet.plan["M"], sheet.plan["N"]), pen=Pen.FOLD)
 
 
-def _true_length(b: Board, sheet: _Sheet, base: Line, rise: Line, low: str, high: str, *, back: bool) -> Number:
+def _true_length(b: Board, sheet: _Sheet, base: Line, rise: Line, low: str, high: str, *, back: bool) -> Setting:
     """Right triangle of plan length and height: its slope is the true length of low–high."""
     a, c = sheet.plan[low], sheet.plan[high]
-    across = plane.distance(a, c)
-    mark = f"{low}{high}"
-    b.step(
-        "say",
-        Instrument.DIVIDERS,
-        setting=across,
-        on=(a.name, c.name),
-        makes=[mark],
-        words={
-            "text": "Dividers at {setting} carry {on0}–{on1} from the plan to the base of the diagram; "
-            "the slope to its top is the true length {makes0}"
-        },
-    )
+    mark, top = f"{low}{high}", rise.at
+    end = b.lay_off(base, base.at, span(a, c), f"{mark}/length", back=back, why="carried from the plan")
     if mark == "BE":
         b.caution("A length from either view alone is too short: only the slope of the diagram is true.")
-    top = rise.at
-    end = b.carried(base, across, f"{mark}/length", back=back)
-    slope = b.joined(end, top, mark)
+    slope = b.joined(end, top, f"slope {mark}")
     b.extend(slope, top)
     with b.block(""):
         b.tint_line(a, c)
         b.tint_line(sheet.elevation[low], sheet.elevation[high])
-    return plane.distance(end, top)
+    return span(end, top)
 
 
 @method("triangulation", Exactness.EXACT)
@@ -202,13 +208,13 @@ def triangulation(b: Board, g: Hopper) -> None:
     sheet = _views(b, g)
     _seam_points(b, sheet, g)
     stations = _stations(sheet, g)
-    true: dict[str, Number] = {}
+    true: dict[str, Setting] = {}
     with b.block("true lengths"):
-        origin = Point(b.number(0), b.number(0), "foot")
+        origin = b.point("Z", b.number(0), b.number(0), why="a diagram of true lengths, apart")
         base = b.level_line(origin, "base of the diagram")
-        height = sheet.elevation["E"].y - sheet.elevation["A"].y
+        height = span(sheet.elevation["E"], sheet.views.ground)
         upright = b.upright_line(origin, "upright of the diagram")
-        apex = b.lay_off(upright, origin, height, "top", why="the height, carried from the front view")
+        apex = b.lay_off(upright, origin, height, "Y", why="carried from the front view")
         rise = Line(apex, upright.dx, upright.dy, upright.name)
         wanted = [(low, high) for low, high in zip(BOTTOM, TOP, strict=True)]
         wanted += [s for s in stations if s not in wanted]
@@ -219,13 +225,13 @@ def triangulation(b: Board, g: Hopper) -> None:
         for low, high in dict.fromkeys(diagonals):
             true[low + high] = _true_length(b, sheet, base, rise, low, high, back=True)
     for i in range(4):
-        b.find(f"edge_{i + 1}", true[BOTTOM[i] + TOP[i]])
-        b.find(f"diagonal_{i + 1}", true[BOTTOM[(i + 1) % 4] + TOP[i]])
+        b.find(f"edge_{i + 1}", true[BOTTOM[i] + TOP[i]].number)
+        b.find(f"diagonal_{i + 1}", true[BOTTOM[(i + 1) % 4] + TOP[i]].number)
     flat = _lay_out(b, sheet, stations, true)
     _finish(b, g, sheet, stations, flat)
 
 
-def _lay_out(b: Board, sheet: _Sheet, stations: list[tuple[str, str]], true: dict[str, Number]) -> Flat:
+def _lay_out(b: Board, sheet: _Sheet, stations: list[tuple[str, str]], true: dict[str, Setting]) -> Flat:
     """Triangle after triangle from the seam round to the seam, each by two arcs."""
     with b.block("pattern"):
         low, high = stations[0]
@@ -235,14 +241,14 @@ def _lay_out(b: Board, sheet: _Sheet, stations: list[tuple[str, str]], true: dic
         highs = [b.lay_off(upright, start, true[low + high], f"{high}/flat", why="the true length of the seam")]
         for k, (before, after) in enumerate(zip(stations, stations[1:], strict=False), 1):
             suffix = "flat end" if k == len(stations) - 1 else "flat"
-            edge_below = plane.distance(sheet.plan[before[0]], sheet.plan[after[0]])
-            by_edge = b.arc(lows[-1], edge_below, taken=f"{before[0]}–{after[0]}, true in plan", why="away from the seam")
-            by_diagonal = b.arc(highs[-1], true[after[0] + before[1]], taken=f"true {after[0]}{before[1]}")
+            edge_below = span(sheet.plan[before[0]], sheet.plan[after[0]])
+            by_edge = b.arc(lows[-1], edge_below, why="true in plan")
+            by_diagonal = b.arc(highs[-1], true[after[0] + before[1]], why="the true diagonal")
             found = b.meet(by_edge, by_diagonal, plane.right_of(Line.through(lows[-1], highs[-1])), f"{after[0]}/{suffix}")
             _tint(b, sheet, (before[0], before[1], after[0]), (lows[-1], highs[-1], found))
-            edge_above = plane.distance(sheet.plan[before[1]], sheet.plan[after[1]])
-            by_edge = b.arc(highs[-1], edge_above, taken=f"{before[1]}–{after[1]}, true in plan", why="away from the seam")
-            by_corner = b.arc(found, true[after[0] + after[1]], taken=f"true {after[0]}{after[1]}")
+            edge_above = span(sheet.plan[before[1]], sheet.plan[after[1]])
+            by_edge = b.arc(highs[-1], edge_above, why="true in plan")
+            by_corner = b.arc(found, true[after[0] + after[1]], why="the true edge")
             upper = b.meet(by_edge, by_corner, plane.right_of(Line.through(found, highs[-1])), f"{after[1]}/{suffix}")
             _tint(b, sheet, (before[1], after[0], after[1]), (highs[-1], found, upper))
             b.joined(found, highs[-1], "diagonal")
@@ -306,11 +312,11 @@ def _unparallel(lows: list[Point], highs: list[Point], k: int) -> Number:
 
 
 def _draw_tabs(b: Board, g: Hopper, flat: Flat) -> None:
-    b.step("say", Instrument.SET_SQUARE, setting=g.lap)
-    b.steps[-1].words["text"] = "Add a lap of {setting} along the seam and both ends, its corners cut off at 45°"
-    for near_start, far_start, far_end, near_end in tabs(flat, g.lap):
+    b.step("lap", Instrument.SET_SQUARE, setting=g.lap)
+    for near_start, far_start, far_end, near_end in tabs(flat, bare(g.lap)):
+        b.note("lap", (near_start, near_end), setting=g.lap)
         for p, q in ((near_start, far_start), (far_start, far_end), (far_end, near_end)):
-            b.edge(p, q, Pen.CUT)
+            b.edge(p, q, Pen.CUT, told=False)
 
 
 @slip("lengths taken from the front view instead of true lengths")

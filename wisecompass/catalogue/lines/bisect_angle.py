@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, cos_deg, sin_deg
+from wisecompass.arithmetic import Number
 from wisecompass.catalogue.lines.rulings import angle_with_arc
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle
@@ -23,15 +23,7 @@ class OneAngle(Givens):
 
 
 def truth(g: OneAngle, number: Make) -> Truth:
-    zero, opening = number(0), number(OPENING)
-    return Truth(
-        points={
-            "V": Point(zero, zero),
-            "P": Point(opening, zero),
-            "Q": Point(opening * cos_deg(g.angle), opening * sin_deg(g.angle)),
-        },
-        findings={"half_angle": g.angle / 2},
-    )
+    return Truth(points={"V": Point(number(0), number(0))}, findings={"half_angle": g.angle / 2})
 
 
 @method("equal arcs", Exactness.EXACT)

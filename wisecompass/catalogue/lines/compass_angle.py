@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wisecompass.arithmetic import Number, cos_deg, sin_deg
+from wisecompass.arithmetic import Number
 from wisecompass.catalogue.lines.rulings import multiple_of
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import Settable
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Line, Point
@@ -25,23 +26,15 @@ class OneAngle(Givens):
 
 
 def truth(g: OneAngle, number: Make) -> Truth:
-    zero, opening = number(0), number(OPENING)
-    return Truth(
-        points={
-            "V": Point(zero, zero),
-            "0": Point(opening, zero),
-            "E": Point(opening * cos_deg(g.angle), opening * sin_deg(g.angle)),
-        },
-        findings={"angle": g.angle + 0},
-    )
+    return Truth(points={"V": Point(number(0), number(0))}, findings={"angle": g.angle + 0})
 
 
 @method("sixty and bisect", Exactness.EXACT)
 def sixty_and_bisect(b: Board, g: OneAngle) -> None:
     vertex = b.point("V", b.number(0), b.number(0), why="the vertex")
     base = b.level_line(vertex, "base", pen=Pen.GIVEN)
-    opening = b.number(OPENING)
-    circle = b.arc(vertex, opening, name="arc about V", why="any opening, kept to the end")
+    opening = b.any_opening(OPENING)
+    circle = b.arc(vertex, opening, name="arc about V", why="kept to the end")
     start = b.meet(circle, base, plane.beyond(base), "0")
     low, high, below, above = _sixty(b, g, circle, start, opening)
     while True:
@@ -59,6 +52,7 @@ def sixty_and_bisect(b: Board, g: OneAngle) -> None:
     b.line_in((vertex, start), (vertex, found))
     b.dimension_angle(vertex, start, found, radius=18)
     b.find("angle", plane.angle_at(vertex, start, found))
+    b.check("E is as far from the vertex as the first mark", plane.distance(vertex, found) - plane.distance(vertex, start))
     b.check("the angle is the one asked for", plane.angle_at(vertex, start, found) - g.angle, "°")
 
 
@@ -68,7 +62,9 @@ def _against(g: OneAngle, degrees: Fraction) -> int:
     return g.decide(lambda h: h.angle * bottom - top)
 
 
-def _sixty(b: Board, g: OneAngle, circle: Circle, start: Point, opening: Number) -> tuple[Fraction, Fraction, Point, Point]:
+def _sixty(
+    b: Board, g: OneAngle, circle: Circle, start: Point, opening: Settable
+) -> tuple[Fraction, Fraction, Point, Point]:
     """Step the radius round until the angle lies between two marks."""
     low, below = Fraction(0), start
     while True:
@@ -81,7 +77,7 @@ def _sixty(b: Board, g: OneAngle, circle: Circle, start: Point, opening: Number)
         low, below = high, above
 
 
-def _halved(b: Board, vertex: Point, circle: Circle, below: Point, above: Point, opening: Number, name: str) -> Point:
+def _halved(b: Board, vertex: Point, circle: Circle, below: Point, above: Point, opening: Settable, name: str) -> Point:
     """Halve the angle between two marks by equal arcs from both, and mark the middle on the arc."""
     first, second = b.arc(below, opening, why="outside the arc"), b.arc(above, opening, why="outside the arc")
     outside = b.meet(first, second, plane.farthest(vertex))

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, asin_deg, cos_deg, sin_deg
+from wisecompass.arithmetic import Number, asin_deg, sin_deg
 from wisecompass.catalogue.lines.rulings import angle_with_arc
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
@@ -23,19 +24,7 @@ class OneAngle(Givens):
 
 
 def truth(g: OneAngle, number: Make) -> Truth:
-    zero, opening, apart = number(0), number(OPENING), number(APART)
-    across, up = opening * cos_deg(g.angle), opening * sin_deg(g.angle)
-    return Truth(
-        points={
-            "V": Point(zero, zero),
-            "P": Point(opening, zero),
-            "Q": Point(across, up),
-            "W": Point(apart, zero),
-            "S": Point(apart + opening, zero),
-            "T": Point(apart + across, up),
-        },
-        findings={"angle": g.angle + 0},
-    )
+    return Truth(points={"V": Point(number(0), number(0))}, findings={"angle": g.angle + 0})
 
 
 @method("chord transfer", Exactness.EXACT)
@@ -43,14 +32,15 @@ def chord_transfer(b: Board, g: OneAngle) -> None:
     drawn = angle_with_arc(b, g.angle, OPENING)
     vertex, base, p, q = drawn.vertex, drawn.base, drawn.p, drawn.q
     b.caution("The arc at the new vertex needs the same opening; only the chord is taken from the drawing.")
-    new = b.lay_off(base, vertex, b.number(APART), "W", why="the new vertex")
+    new = b.lay_off(base, vertex, b.any_opening(APART), "W", why="the new vertex")
     again = b.arc(new, drawn.opening, why="the same opening")
     s = b.meet(again, base, plane.beyond(base), "S")
-    carried = b.arc(s, plane.distance(p, q), taken="P–Q", why="across the new arc")
+    carried = b.arc(s, span(p, q), why="across the new arc")
     t = b.meet(carried, again, plane.upper, "T")
     b.line_in((new, s), (new, t))
     b.dimension_angle(new, s, t, radius=20)
     b.find("angle", plane.angle_at(new, s, t))
+    b.check("the chords are equal", plane.distance(s, t) - plane.distance(p, q))
     b.check("both angles are equal", plane.angle_at(new, s, t) - plane.angle_at(vertex, p, q), "°")
 
 

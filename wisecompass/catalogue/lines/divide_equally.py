@@ -31,7 +31,8 @@ def truth(g: LengthAndParts, number: Make) -> Truth:
 def slant_line_and_parallels(b: Board, g: LengthAndParts) -> None:
     a, end, base = base_with_ends(b, g.length)
     sloping = slant(b, a)
-    marks = b.step_along(sloping, a, g.length / g.parts, [str(k) for k in range(1, g.parts + 1)], why="any equal steps")
+    step = b.any_opening(g.length / g.parts)
+    marks = b.step_along(sloping, a, step, [str(k) for k in range(1, g.parts + 1)], why="any equal steps")
     b.caution("Count the spaces, not the marks: so many spaces need one mark more.")
     closing = b.line(marks[-1], end, "closing line")
     found = [a]
@@ -41,6 +42,9 @@ def slant_line_and_parallels(b: Board, g: LengthAndParts) -> None:
     b.line_in((a, end))
     b.dimension(found[1], a, offset=10)
     b.find("part_length", plane.distance(a, found[1]))
+    b.check(
+        "the first part goes into the line as often as asked", plane.distance(a, found[1]) * g.parts - plane.distance(a, end)
+    )
     b.check("the last part equals the first", plane.distance(found[-1], end) - plane.distance(a, found[1]))
 
 

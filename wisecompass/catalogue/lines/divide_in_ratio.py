@@ -45,6 +45,7 @@ def slant_line_and_parallels(b: Board, g: LengthAndRatio) -> None:
     b.dimension(end, found, offset=10)
     b.find("first_part", plane.distance(a, found))
     b.find("second_part", plane.distance(found, end))
+    b.check("both parts together are the line", plane.distance(a, found) + plane.distance(found, end) - g.length)
     b.check(
         "the parts are in the ratio of the shares",
         plane.distance(a, found) * g.second - plane.distance(found, end) * g.first,

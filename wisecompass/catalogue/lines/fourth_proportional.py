@@ -11,7 +11,7 @@ from wisecompass.drafting.givens import Givens, length
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
-from wisecompass.geometry.plane import Point
+from wisecompass.geometry.plane import Line, Point
 
 
 @dataclass(frozen=True)
@@ -44,10 +44,12 @@ def parallel_across_an_angle(b: Board, g: ThreeLengths) -> None:
     second = b.lay_off(sloping, vertex, g.second, "B", why="the second length")
     b.caution("First and third lie on one arm, the second on the other; the parallel goes through the third.")
     joining = b.line(first, second, "AB")
-    found = b.meet(b.parallel(joining, third, "parallel"), sloping, name="D")
+    carried = b.parallel(joining, third, "parallel")
+    found = b.meet(carried, sloping, name="D")
     b.line_in((vertex, found))
     b.dimension(vertex, found, offset=9)
     b.find("fourth", plane.distance(vertex, found))
+    b.check("A–B and C–D run alike", plane.side_of(found, Line(third, second.x - first.x, second.y - first.y)), "mm²")
     b.check(
         "the products are equal: first times fourth, second times third",
         g.first * plane.distance(vertex, found) - g.second * g.third,

@@ -9,6 +9,7 @@ from wisecompass.catalogue.lines.rulings import base_with_ends
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, length
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
@@ -40,7 +41,7 @@ def semicircle(b: Board, g: TwoLengths) -> None:
     b.caution("The diameter is the sum of both lengths; the upright stands where they meet, not in the middle.")
     axis = b.bisector(a, end, "centre line", why="for the middle of the sum")
     middle = b.meet(axis, base, name="M")
-    arch = b.arc(middle, plane.distance(middle, a), taken="M–A", why="above the line")
+    arch = b.arc(middle, span(middle, a), why="above the line")
     b.touch(arch, a)
     b.touch(arch, end)
     upright = b.square(base, division, "upright at B")
@@ -50,6 +51,9 @@ def semicircle(b: Board, g: TwoLengths) -> None:
     b.dimension(division, a, offset=10)
     b.dimension(end, division, offset=10)
     b.find("mean", plane.distance(division, top))
+    mean = plane.distance(division, top)
+    products = mean * mean - plane.distance(a, division) * plane.distance(division, end)
+    b.check("its square is the product of both lengths", products, "mm²")
     b.check("the angle at E is square", plane.angle_at(top, a, end) - 90, "°")
 
 

@@ -12,6 +12,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, length, ratio
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
@@ -33,6 +34,7 @@ def _finish(b: Board, g: RootAndUnit, start: Point, end: Point) -> None:
     b.dimension(start, end, offset=9)
     wanted = plane.distance(start, end)
     b.find("length", wanted)
+    b.check("R stands square over O", end.x - start.x)
     b.check("its square is the number, in squares of one", wanted * wanted / (g.unit * g.unit) - g.radicand, "")
 
 
@@ -56,7 +58,7 @@ def mean_of_n_and_1(b: Board, g: RootAndUnit) -> None:
     left = b.lay_off(base, start, g.radicand * g.unit, "N", back=True, why="the number in lengths of one")
     axis = b.bisector(left, right, "centre line", why="for the middle of both together")
     middle = b.meet(axis, base, name="M")
-    arch = b.arc(middle, plane.distance(middle, right), taken="M–1", why="above the line")
+    arch = b.arc(middle, span(middle, right), why="above the line")
     b.touch(arch, left)
     b.touch(arch, right)
     upright = b.square(base, start, "upright at O")
@@ -88,7 +90,7 @@ def stacked_right_triangles(b: Board, g: RootAndUnit) -> None:
         tip = b.lay_off(across, tip, g.unit, str(k), why=f"one more: its distance from O is the root of {k}")
         ray = b.joined(start, tip, f"root {k}")
     b.caution("Each new side of one stands square on the last long side, not on the base.")
-    turned = b.arc(start, plane.distance(start, tip), taken=f"O–{tip.name}", why="to the upright")
+    turned = b.arc(start, span(start, tip), why="to the upright")
     b.touch(turned, tip)
     _finish(b, g, start, b.meet(turned, upright, plane.upper, "R"))
 

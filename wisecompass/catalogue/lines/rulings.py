@@ -9,6 +9,7 @@ from wisecompass.arithmetic import Number, absolute
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition
+from wisecompass.drafting.setting import Settable
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
 
@@ -54,7 +55,7 @@ class AngleWithArc:
     vertex: Point
     base: Line
     arm: Line
-    opening: Number
+    opening: Settable
     p: Point
     q: Point
 
@@ -64,8 +65,8 @@ def angle_with_arc(b: Board, angle: Number, opening: int) -> AngleWithArc:
     vertex = b.point("V", b.number(0), b.number(0), why="the vertex")
     base = b.level_line(vertex, "base", pen=Pen.GIVEN)
     arm = b.protract(base, vertex, angle, "arm")
-    width = b.number(opening)
-    swung = b.arc(vertex, width, why="across both arms, any opening")
+    width = b.any_opening(opening)
+    swung = b.arc(vertex, width, why="across both arms")
     p = b.meet(swung, base, plane.beyond(base), "P")
     q = b.meet(swung, arm, plane.beyond(arm), "Q")
     return AngleWithArc(vertex, base, arm, width, p, q)

@@ -30,12 +30,18 @@ def _finish(b: Board, ends: tuple[Point, Point], top: Point) -> None:
     b.line_in((a, end), (end, top))
     b.find("angle", plane.angle_at(end, a, top))
     b.check("the perpendicular is square to the line", plane.angle_at(end, a, top) - 90, "°")
+    sides = (plane.distance(a, end), plane.distance(end, top), plane.distance(a, top))
+    b.check("the squares of both sides make that of the third", _squares(*sides), "mm²")
+
+
+def _squares(one: Number, two: Number, third: Number) -> Number:
+    return one * one + two * two - third * third
 
 
 @method("four equal arcs", Exactness.EXACT)
 def four_equal_arcs(b: Board, g: OneLength) -> None:
     a, end, base = base_with_ends(b, g.length)
-    opening = g.length * 2 / 5
+    opening = b.any_opening(g.length * 2 / 5, less_than=g.length)
     around = b.arc(end, opening, why="any opening, kept to the end")
     first = b.meet(around, base, plane.nearest(a), "1")
     b.caution("Never change the compass: all five arcs have one opening.")

@@ -9,6 +9,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, length, offset
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
@@ -34,40 +35,41 @@ def _line_and_point(b: Board, g: PointOverLine) -> tuple[Point, Line, Point]:
     return start, base, b.point("P", g.offset + 0, g.height + 0, why="the point outside the line")
 
 
-def _finish(b: Board, start: Point, base: Line, p: Point, foot: Point) -> None:
+def _finish(b: Board, height: Number, start: Point, base: Line, p: Point, foot: Point) -> None:
     b.line_in((p, foot), (start, foot))
     b.dimension(foot, p, offset=-9)
     b.find("foot_offset", (foot.x - start.x) + 0)
     b.find("height", plane.distance(p, foot))
     b.check("the perpendicular is square to the line", (p.x - foot.x) * base.dx + (p.y - foot.y) * base.dy)
-    b.check("its foot is on the line", plane.distance_to_line(foot, base))
+    b.check("the point is as high over the foot as given", plane.distance(p, foot) - height)
 
 
 @method("two arcs", Exactness.EXACT)
 def two_arcs(b: Board, g: PointOverLine) -> None:
     start, base, p = _line_and_point(b, g)
-    reach = g.height * 5 / 4
+    reach = b.any_opening(g.height * 5 / 4, more_than=g.height)
     swung = b.arc(p, reach, why="across the line twice")
     right, left = b.both(swung, base, ("2", "1"), plane.rightmost)
     b.caution("The two arcs below the line need one opening, or their crossing is not under the point.")
     first, second = b.arc(left, reach, why="below the line"), b.arc(right, reach, why="below the line")
     under = b.meet(first, second, plane.lower, "Q")
     foot = b.meet(b.line(p, under, "perpendicular"), base, name="F")
-    _finish(b, start, base, p, foot)
+    _finish(b, g.height, start, base, p, foot)
 
 
 @method("semicircle", Exactness.EXACT)
 def semicircle(b: Board, g: PointOverLine) -> None:
     start, base, p = _line_and_point(b, g)
-    slanting = b.arc(p, g.height * 3 / 2, why="across the line once, any slope")
+    slope_length = b.any_opening(g.height * 3 / 2, more_than=g.height)
+    slanting = b.arc(p, slope_length, why="across the line once, any slope")
     end = b.meet(slanting, base, plane.rightmost, "1")
     slope = b.line(p, end, "slant line")
     middle = b.meet(b.bisector(p, end, "bisector", why="for the middle of the slant line"), slope, name="M")
-    circle = b.arc(middle, plane.distance(middle, p), taken="M–P", why="through both its ends, to the line")
+    circle = b.arc(middle, span(middle, p), why="through both its ends, to the line")
     b.touch(circle, p)
     foot = b.meet(circle, base, plane.farthest(end), "F")
     b.caution("The circle meets the line twice: the foot is not the end of the slant line.")
-    _finish(b, start, base, p, foot)
+    _finish(b, g.height, start, base, p, foot)
 
 
 @slip("two openings below the line: the second a tenth wider")

@@ -7,6 +7,7 @@ from wisecompass.catalogue.loci.spiral import GROWS, Spiral, constant, counts, c
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
@@ -44,7 +45,7 @@ def divided_gap(b: Board, g: Spiral) -> None:
     outer = b.arc(centre, g.outer_diameter / 2, whole=True, name="outer circle", why="half the outer diameter")
     rays = []
     for k in range(min(g.divisions, count + 1)):
-        angle = g.start_angle + b.number(360) * k * way(g) / g.divisions
+        angle = g.start_angle + b.turn(k * way(g), g.divisions) if k else g.start_angle
         why = "the start" if k == 0 else f"{g.divisions} divisions of the circle, {g.direction}"
         rays.append(b.protract(level, centre, angle, f"ray {b.nth(k)}", why=why))
     if g.decide(lambda h: h.inner_diameter) == 0:
@@ -55,13 +56,13 @@ def divided_gap(b: Board, g: Spiral) -> None:
     end = b.meet(outer, rays[0], plane.beyond(rays[0]), b.numbered("", count))
     names = [b.numbered("", k) for k in range(1, count)]
     why = f"the gap, not the whole radius: {count} spaces for the turns"
-    marks = [*b.divide(first, end, count, names, why=why), end]
+    marks = [*(b.divide(first, end, count, names, why=why) if names else []), end]
     b.caution("Divide the gap between the circles, not the whole radius.")
     b.caution(f"Count spaces, not marks: {count} spaces need {count - 1} marks between the ends.")
     plotted = [first]
     for k, mark in enumerate(marks, 1):
         ray = rays[k % g.divisions]
-        swung = b.arc(centre, plane.distance(centre, mark), taken=f"O–{mark.name}", why=f"from the first ray to {ray.name}")
+        swung = b.arc(centre, span(centre, mark), why=f"from the first ray to {ray.name}")
         if k == 1:
             b.caution("Open the compass from the pole to the mark, not from the outer end of the gap.")
         b.touch(swung, mark)
@@ -72,6 +73,7 @@ def divided_gap(b: Board, g: Spiral) -> None:
     b.find("step", (last - plane.distance(centre, first)) / count)
     b.find("pitch", (last - plane.distance(centre, first)) * g.divisions / count)
     b.find("spaces", count)
+    b.check("it has grown by the whole gap", last - plane.distance(centre, first) - gap(g))
     b.check("the spiral ends on the outer circle", last - g.outer_diameter / 2)
 
 

@@ -5,13 +5,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, atan2_deg, cos_deg, pi_times, sin_deg, sqrt
+from wisecompass.arithmetic import Number, atan2_deg, cos_deg, sin_deg, sqrt
 from wisecompass.catalogue.loci.spiral import GROWS, Spiral, constant, counts, curve, gap, way
 from wisecompass.drafting import givens, marks
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import at_most
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import Setting, pi_times, span
 from wisecompass.drafting.step import Instrument, Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
@@ -60,14 +61,18 @@ def _on_the_spiral(b: Board, g: SpiralPoint, grown: Number, growth: Number) -> N
     if b.drawing:
         b.put(marks.Curve, of=curve(g), pen=Pen.GIVEN, name="spiral")
     ray = b.protract(level, centre, g.start_angle + g.turned * way(g), "radius", why="start and angle turned together")
-    at = b.lay_off(ray, centre, g.inner_diameter / 2 + grown, "P", why="inner radius, and the growth from the diagram")
+    begin = centre
+    if g.decide(lambda h: h.inner_diameter) > 0:
+        begin = b.lay_off(ray, centre, g.inner_diameter / 2, "B", why="the inner radius")
+    at = b.lay_off(ray, begin, grown, "P", why="and the growth from the diagram")
     across = b.square(ray, centre, "square at O")
     beside = b.lay_off(across, centre, growth, "N", back=way(g) < 0, why="the constant from the diagram")
     b.caution("The constant goes to the side to which the spiral turns; to the other side it gives another curve's normal.")
     normal = b.line(at, beside, "normal")
     tangent = b.square(normal, at, "tangent")
     reach = g.outer_diameter / 4
-    b.line_in((at, beside), (tangent.point_at(-reach, "t1"), tangent.point_at(reach, "t2")), why="normal and tangent")
+    b.line_in((at, beside), why="the normal")
+    b.line_in_both_ways(at, tangent, reach)
     b.find("radius", plane.distance(centre, at))
     b.find("constant", plane.distance(centre, beside))
     forward = tangent.point_at(reach if way(g) < 0 else -reach)
@@ -75,10 +80,12 @@ def _on_the_spiral(b: Board, g: SpiralPoint, grown: Number, growth: Number) -> N
     b.find("tangent_angle_to_radius", plane.angle_at(at, outward, forward))
     centre_of_curvature = _centre_of_curvature(b, normal, ray, centre, (at, beside))
     b.find("curvature_radius", plane.distance(at, centre_of_curvature))
-    b.check("N is square to the radius", plane.angle_at(centre, at, beside) - 90, "°")
+    share = gap(g) * g.turned / (360 * g.turns)
+    b.check("the radius has grown in the share of the angle", plane.distance(centre, at) - g.inner_diameter / 2 - share)
+    b.check("the constant is the growth of one radian", plane.distance(centre, beside) - constant(g))
 
 
-def _growth_diagram(b: Board, g: SpiralPoint) -> tuple[Number, Number]:
+def _growth_diagram(b: Board, g: SpiralPoint) -> tuple[Setting, Setting]:
     """The angle turned laid off along a line, the growth of the radius upwards: a straight slope. It gives the growth at
     the chosen angle, and at one radian the constant of the curve."""
     with b.block("growth"):
@@ -90,11 +97,11 @@ def _growth_diagram(b: Board, g: SpiralPoint) -> tuple[Number, Number]:
         slope = b.line(start, high, "growth")
         heights = []
         for name, top, share, why in (
-            ("U", "U1", g.turned / (360 * g.turns), "the angle turned, on the same scale"),
-            ("V", "V1", 1 / pi_times(2 * g.turns), "57.3°, one radian"),
+            ("U", "U1", whole * g.turned / (360 * g.turns), "the angle turned, on the same scale"),
+            ("V", "V1", whole / pi_times(2 * g.turns), "57.3°, one radian"),
         ):
-            foot = b.lay_off(base, start, whole * share, name, why=why)
-            heights.append(plane.distance(foot, b.meet(b.upright_line(foot, f"upright at {name}"), slope, name=top)))
+            foot = b.lay_off(base, start, share, name, why=why)
+            heights.append(span(foot, b.meet(b.upright_line(foot, f"upright at {name}"), slope, name=top)))
     return heights[0], heights[1]
 
 
@@ -102,15 +109,15 @@ def _centre_of_curvature(b: Board, normal: Line, ray: Line, centre: Point, ends:
     """PS = PN² / (PN + NH), H below the pole on the normal: as a fourth proportional on the radius."""
     at, beside = ends
     below = b.meet(b.square(normal, centre, "square from O"), normal, name="H")
-    far = b.lay_off(normal, beside, plane.distance(beside, below), "G", why="N–H, beyond N")
+    far = b.lay_off(normal, beside, span(beside, below), "G", why="N–H, beyond N")
     inward = Line.through(at, centre, "PO")
-    reach = plane.distance(at, beside)
-    swung = b.arc(at, reach, taken="P–N", why="across the radius")
+    reach = span(at, beside)
+    swung = b.arc(at, reach, why="across the radius")
     mark = b.meet(swung, inward, plane.beyond(inward), "N1")
     b.extend(ray, mark)
     joined = b.line(far, mark, "G to the radius")
     found = b.meet(b.parallel(joined, beside, "parallel through N"), inward, name="S1")
-    back = b.arc(at, plane.distance(at, found), taken="P–S1", why="back to the normal")
+    back = b.arc(at, span(at, found), why="back to the normal")
     b.touch(back, found)
     return b.meet(back, normal, plane.nearest(beside), "S")
 

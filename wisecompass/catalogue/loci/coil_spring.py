@@ -33,6 +33,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import SHORTEST, Givens, at_least, at_most
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import pi_times as reckoned_pi
 from wisecompass.drafting.step import Instrument, Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -83,14 +84,15 @@ def helix_and_wire_circles(b: Board, g: Spring) -> None:
             for away in (float(g.wire) / 2, -float(g.wire) / 2):
                 for part, pen in _parallel(g, away):
                     b.put(marks.Curve, of=part, pen=pen, name="outline")
-        draw_tangent(b, g, axis, middle, heights, ends, plotted)
+        draw_tangent(b, g, radius, (axis, middle), heights, ends, plotted)
         b.dimension(foot, top, offset=9, clear=radius)
-    start, end, high, bend = develop(b, pi_times(g.mean_diameter), g.lead + 0, "one turn", radius)
+    start, end, high, bend = develop(b, reckoned_pi(g.mean_diameter), g.lead + 0, "one turn", radius)
     with b.block("views"):
         draw_centre(b, axis, middle, ends[chosen(g) % g.divisions], plotted[chosen(g)], bend)
     b.find("wire_length", plane.distance(start, high) * g.turns)
     b.find("helix_angle", plane.angle_at(start, end, high))
     b.check("the middle line ends at the height of all turns", plotted[-1].y - foot.y - height)
+    b.check("the development rises as it should", plane.distance(end, high) - g.lead)
 
 
 def _parallel(g: Spring, away: float, all_in: Pen | None = None) -> list[tuple[Parametric, Pen]]:

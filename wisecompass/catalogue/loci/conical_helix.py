@@ -28,6 +28,8 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import pi_times as reckoned_pi
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -82,7 +84,7 @@ def _reach(g: OnCone, k: int) -> Number:
 
 def _in_a_radian(g: OnCone) -> tuple[Number, Number]:
     """What the radius loses and the height gains while the curve turns through a radian."""
-    return g.base_diameter / pi_times(4 * g.turns), g.height / pi_times(2 * g.turns)
+    return g.base_diameter / reckoned_pi(4 * g.turns), g.height / reckoned_pi(2 * g.turns)
 
 
 def _centre(g: OnCone) -> Point:
@@ -122,12 +124,12 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     for k, height in enumerate(heights[:-1]):
         nth = b.nth(k)
         level = b.parallel(base, height, f"level {nth}")
-        reach = plane.distance(height, b.meet(level, side))
+        reach = span(height, b.meet(level, side))
         why = f"{k} divisions of the end view" if k else "the start"
         ray = b.protract(level_axis, middle, turned(g, k), f"ray {nth}", why=why)
         if k in (1, 2):
             b.caution("The radius is taken at the level in hand: it shrinks with every division.")
-        swung = b.arc(middle, reach, taken=f"the radius at level {nth}", why="across the ray")
+        swung = b.arc(middle, reach, why=f"the radius at level {nth}, across the ray")
         seen = b.meet(swung, ray, plane.beyond(ray), f"p {nth}")
         plotted.append(b.meet(b.parallel(axis, seen, f"projector {nth}"), level, name=b.numbered("P", k)))
         reaches.append(reach)
@@ -135,12 +137,12 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     plotted.append(b.mark_point(top.named(b.numbered("P", spaces(g)))))
     b.plot(*plotted)
     b.fair_curve(lambda: _parts(g), plotted, "conical helix")
-    reaches.append(b.number(0))
     below.append(middle)
     ray = b.protract(level_axis, middle, turned(g, chosen(g)), "ray of the point", why="for the tangent")
-    rim = b.arc(middle, reaches[begun(g)], taken="the radius where the turn begins", why="across the ray")
+    rim = b.arc(middle, reaches[begun(g)], why="the radius where the turn begins, across the ray")
     across = b.square(ray, b.meet(ray, rim, plane.beyond(ray), "e"), "square at e")
-    arc = pi_times(2 * reaches[chosen(g)] * (chosen(g) - begun(g)) / g.divisions)
+    count = spaces(g)
+    arc = reckoned_pi(g.base_diameter * (count - chosen(g)) * (chosen(g) - begun(g)) / (count * g.divisions))
     trace = b.lay_off(across, across.at, arc, "t", back=g.hand == "right", why="the arc turned, at the radius of the point")
     b.caution("The trace of the tangent lies beside the rim, by the arc at the radius of the point.")
     finish_tangent(b, axis, heights[begun(g)], trace, plotted[chosen(g)])
@@ -148,7 +150,12 @@ def projected_divisions(b: Board, g: OnCone) -> None:
         _draw_centre(b, g, axis, ray, below[chosen(g)], trace, heights)
     b.dimension(foot, top, offset=9, clear=radius)
     b.dimension(left, right, offset=-9)
-    b.check("the last point is the tip", plane.distance(plotted[-1], top))
+    b.check("the helix begins on the rim of the base", plane.distance(middle, below[0]) - radius)
+    quarter = spaces(g) // 2
+    b.check(
+        f"P{b.nth(quarter)} is as far from the axis as the cone is wide at its level",
+        plane.distance(middle, below[quarter]) - _reach(g, quarter),
+    )
 
 
 def _draw_centre(b: Board, g: OnCone, axis: Line, ray: Line, p: Point, trace: Point, heights: list[Point]) -> None:
@@ -162,7 +169,7 @@ def _draw_centre(b: Board, g: OnCone, axis: Line, ray: Line, p: Point, trace: Po
     i = b.lay_off(across, n, shrinks, "i", back=back, why="the same again: the curve bends towards i")
     normal = b.line(p, n, "normal in the end view", why="as on the spiral of Archimedes")
     w = b.lay_off(b.square(normal, n, "square at n"), n, rises, "w", why="what the height gains in a radian")
-    bend, speed = plane.distance(p, i), plane.distance(p, w)
+    bend, speed = span(p, i), span(p, w)
     way = b.line(p, i, "way of the bend")
     aside = b.square(way, p, "aside")
     u = b.lay_off(aside, p, bend, "u", why="as far as i")
@@ -172,16 +179,16 @@ def _draw_centre(b: Board, g: OnCone, axis: Line, ray: Line, p: Point, trace: Po
     fold = b.square(way, f, "axis of curvature", why="in the end view")
     h = b.meet(normal, fold, name="h")
     projector = b.square(fold, trace, "projector of t″", why="a view along the way of the bend")
-    drop = plane.distance(heights[begun(g)], here)
+    drop = span(heights[begun(g)], here)
     low = b.lay_off(
         projector, b.meet(projector, fold, name="foot of t"), drop, "t″", why="as far below the point as the trace lies"
     )
     seen = b.line(f, low, "tangent seen along the bend")
     over = b.square_from(seen, h, "c″", why="there the axis of curvature is square to the tangent")
     c = b.square_from(fold, over, "c", why="the centre of curvature in the end view")
-    lift = plane.distance(over, c)
+    lift = span(over, c)
     level = b.lay_off(axis, here, lift, "height of C", why="as high above the point as c″ lies beyond the axis of curvature")
-    b.meet(b.parallel(axis, c, "projector of c"), b.parallel(axis.square(here, "level"), level, "level of C"), name="C")
+    b.meet(b.parallel(axis, c, "projector of c"), b.level_line(level, "level of C"), name="C")
     tip = b.lay_off(b.square(b.line(p, c, "pc"), c, "square at c"), c, lift, "c0", why="for the true length")
     b.find("curvature_radius", plane.distance(p, tip))
 

@@ -29,6 +29,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import SHORTEST, Givens, at_least, at_most
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import pi_times as reckoned_pi
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
@@ -47,7 +48,8 @@ class Strip(Wound, _Ring):
 
 
 def _girth(g: Strip, diameter: Number) -> Number:
-    return pi_times(diameter * g.turns)
+    girth: Number = reckoned_pi(diameter * g.turns)
+    return girth
 
 
 def truth(g: Strip, number: Make) -> Truth:
@@ -84,7 +86,7 @@ def two_helices(b: Board, g: Strip) -> None:
             fair_helix(b, g, diameter, g.lead, wound[prefix], f"{name} helix")
         b.caution("Both helices rise alike: like numbers lie on one level.")
         b.line_in(*zip(wound["Q"][:: len(wound["Q"]) - 1], wound["P"][:: len(wound["P"]) - 1], strict=True), why="the ends")
-        draw_tangent(b, g, axis, middle, heights, ends["P"], wound["P"])
+        draw_tangent(b, g, g.outer_diameter / 2, (axis, middle), heights, ends["P"], wound["P"])
         b.dimension(foot, top, offset=9, clear=g.outer_diameter / 2)
     for name, diameter in (("outer", g.outer_diameter), ("inner", g.inner_diameter)):
         outer = name == "outer"
@@ -94,6 +96,7 @@ def two_helices(b: Board, g: Strip) -> None:
                 draw_centre(b, axis, middle, ends["P"][chosen(g) % g.divisions], wound["P"][chosen(g)], bend)
         b.find(f"{name}_length", plane.distance(start, high))
         b.find(f"{name}_angle", plane.angle_at(start, end, high))
+    b.check("both helices end at the height of all turns", wound["P"][-1].y - foot.y - height)
     b.check("both helices end on one level", wound["P"][-1].y - wound["Q"][-1].y)
 
 

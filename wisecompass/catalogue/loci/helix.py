@@ -30,6 +30,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import pi_times as reckoned_pi
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
@@ -80,15 +81,16 @@ def projected_divisions(b: Board, g: Winding) -> None:
         plotted = wind(b, g, axis, heights, ends)
         b.caution(f"A {g.hand}-hand helix: seen from above it rises {'anti' if g.hand == 'right' else ''}clockwise.")
         fair_helix(b, g, g.diameter, g.lead, plotted)
-        draw_tangent(b, g, axis, middle, heights, ends, plotted)
+        draw_tangent(b, g, radius, (axis, middle), heights, ends, plotted)
         b.dimension(foot, top, offset=9, clear=radius)
-    start, end, high, bend = develop(b, pi_times(g.diameter * g.turns), height, radius=radius)
+    start, end, high, bend = develop(b, reckoned_pi(g.diameter * g.turns), height, radius=radius)
     with b.block("views"):
         draw_centre(b, axis, middle, ends[chosen(g) % g.divisions], plotted[chosen(g)], bend)
     b.find("helix_angle", plane.angle_at(start, end, high))
     b.find("length", plane.distance(start, high))
     b.find("height", plane.distance(foot, top))
     b.check("the helix ends at the height of all turns", plotted[-1].y - foot.y - height)
+    b.check("the development rises as it should", plane.distance(end, high) - plane.distance(foot, top))
 
 
 @slip("three diameters taken for the girth in the development")

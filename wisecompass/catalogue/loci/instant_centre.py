@@ -15,6 +15,7 @@ from typing import Any, TypeAlias
 from wisecompass.arithmetic import Number, cos_deg, sin_deg, sqrt
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
+from wisecompass.drafting.setting import bare
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
 
@@ -61,9 +62,8 @@ def draw_tangent(b: Board, g: Givens, position_of: Callable[[Any], Position], i:
     normal = b.line(i.at, i.contact, "normal", why="the circle turns about K at this instant")
     b.caution("The normal goes to where the circles touch, not to the centre of one.")
     tangent = b.square(normal, i.at, "tangent")
-    b.line_in(
-        (i.at, i.contact), (tangent.point_at(-p.radius, "t1"), tangent.point_at(p.radius, "t2")), why="normal and tangent"
-    )
+    b.line_in((i.at, i.contact), why="the normal")
+    b.line_in_both_ways(i.at, tangent, p.radius)
     b.find("tangent_angle", g.line_angle(velocity, tangent.dx, tangent.dy))
     with b.may_be_far():
         centre = _centre_of_curvature(b, g, position_of, i, normal)
@@ -106,8 +106,10 @@ def _carried(b: Board, i: Instant, crossing: Point) -> Line:
 
 def _on_one_line(b: Board, p: Position, i: Instant, normal: Line) -> Point:
     """K, the centres, P and S on one line: from A to a slanting line through K, and back from B, takes C to O and P to S."""
-    aside = b.lay_off(i.along, i.contact, p.radius, "A", why="any length: radius and normal are one line here")
-    turn = b.number(60 * i.handed * i.sense)
+    aside = b.lay_off(
+        i.along, i.contact, b.any_opening(bare(p.radius)), "A", why="any length: radius and normal are one line here"
+    )
+    turn = b.degrees(60 * i.handed * i.sense)
     slant = b.protract(i.along, i.contact, turn, "slanting line", why="any slant through K")
     first = b.meet(b.line(aside, i.centre, "AC"), slant, name="M")
     back = b.meet(_carried(b, i, first), i.along, name="B")

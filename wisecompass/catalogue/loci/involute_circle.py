@@ -11,6 +11,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import pi_times as reckoned_pi
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -66,7 +67,7 @@ def unwound_tangents(b: Board, g: Drum) -> None:
     drum = b.arc(centre, g.diameter / 2, whole=True, name="drum", pen=Pen.GIVEN, why="half the diameter")
     why, clockwise = "beginning where the string leaves", g.direction == "clockwise"
     marks = b.divide_circle(drum, g.divisions, g.start_angle + 0, "", why=why, clockwise=clockwise)
-    girth = pi_times(g.diameter)
+    girth = reckoned_pi(g.diameter)
     plotted = [b.meet(drum, first, plane.beyond(first), b.numbered("P", 0))]
     for k in range(1, g.turns * g.divisions + 1):
         length, why = girth * k / g.divisions, f"{k} of {g.divisions} parts of the girth"
@@ -93,14 +94,16 @@ def _tangent(b: Board, g: Drum, drum: Circle, first: Line) -> None:
     """The string is the normal, and its length the radius of curvature."""
     ray = b.protract(first, drum.centre, g.turned * _way(g), "radius at K", why="the angle unwound")
     off = b.meet(ray, drum, plane.beyond(ray), "K")
-    at = _string(b, g, drum, off, pi_times(g.diameter * g.turned / 360), "P", "the arc unwound")
+    at = _string(b, g, drum, off, reckoned_pi(g.diameter * g.turned / 360), "P", "the arc unwound")
     string = Line.through(at, off, "string")
     tangent = b.square(string, at, "tangent", why="square to the string, which is the normal")
     reach = g.diameter / 2
-    b.line_in((at, off), (tangent.point_at(-reach, "t1"), tangent.point_at(reach, "t2")), why="normal and tangent")
+    b.line_in((at, off), why="the normal")
+    b.line_in_both_ways(at, tangent, reach)
     b.find("curvature_radius", plane.distance(at, off))
-    out_x, out_y = off.x - drum.centre.x, off.y - drum.centre.y
-    b.check("the string stands square to the radius", out_x * string.dx + out_y * string.dy, "mm²")
+    b.check(
+        "the string is as long as the arc that it has left", plane.distance(at, off) - pi_times(g.diameter * g.turned / 360)
+    )
 
 
 def _curve(g: Drum) -> Parametric:

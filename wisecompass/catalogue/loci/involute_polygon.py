@@ -9,6 +9,7 @@ from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Line, Point
@@ -51,7 +52,7 @@ def swung_corners(b: Board, g: SidesAndSide) -> None:
     edge = b.level_line(first, "side 1")
     corners = [first, b.lay_off(edge, first, g.side, "P2", why="the side")]
     for k in range(3, n + 1):
-        edge = b.protract(edge, corners[-1], b.number(360) / n, f"side {k - 1}", why="the exterior angle")
+        edge = b.protract(edge, corners[-1], b.turn(1, n), f"side {k - 1}", why="the exterior angle")
         corners.append(b.lay_off(edge, corners[-1], g.side, f"P{k}", why="the side"))
     b.line_in(*zip(corners, [*corners[1:], first], strict=True), why="the polygon")
     b.mark_point(first.named("E0"), shown=False)
@@ -61,7 +62,7 @@ def swung_corners(b: Board, g: SidesAndSide) -> None:
     for k in range(1, n + 1):
         centre, following = corners[k % n], corners[(k + 1) % n]
         side = b.line(following, centre, f"side from P{(k + 1) % n + 1} drawn on", why="to where the arc ends")
-        swung = b.arc(centre, plane.distance(centre, end), taken=f"{centre.name}–{end.name}", why="to the side drawn on")
+        swung = b.arc(centre, span(centre, end), why="to the side drawn on")
         b.touch(swung, end)
         start = end
         end = b.meet(swung, side, plane.beyond(side), f"E{k}")
@@ -74,17 +75,19 @@ def swung_corners(b: Board, g: SidesAndSide) -> None:
     _tangent(b, g, *chosen)
     b.dimension(first, corners[1], offset=-9)
     closing = Line.through(corners[1], first)
+    b.check("the string is as long as all sides", plane.distance(corners[0], ends[-1]) - g.side * n)
     b.check("the last end lies on the first side drawn back", plane.distance_to_line(ends[-1], closing))
 
 
 def _tangent(b: Board, g: SidesAndSide, centre: Point, start: Point, swung: Circle) -> None:
     """The string is the normal; the corner that it has just left is the centre of curvature."""
-    beyond = g.turned - b.number(360) * (_arc(g) - 1) / g.sides
+    beyond = g.turned - b.turn(_arc(g) - 1, g.sides)
     base = Line.through(centre, start, f"{centre.name}{start.name}")
     string = b.protract(base, centre, beyond, "string", why="what the string has turned about this corner")
     at = b.meet(string, swung, plane.beyond(string), "P")
     tangent = b.square(string, at, "tangent", why="square to the string, which is the normal")
-    b.line_in((at, centre), (tangent.point_at(-g.side, "t1"), tangent.point_at(g.side, "t2")), why="normal and tangent")
+    b.line_in((at, centre), why="the normal")
+    b.line_in_both_ways(at, tangent, g.side)
     b.find("curvature_radius", plane.distance(at, centre))
 
 

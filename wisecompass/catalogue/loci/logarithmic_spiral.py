@@ -13,6 +13,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import Settable, bare, reckoned, span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -86,13 +87,20 @@ def similar_triangles(b: Board, g: Growth) -> None:
         plotted = [b.lay_off(first, centre, g.first_radius, b.numbered("P", 0), why="the first radius")]
         for k in range(1, count + 1):
             ray = b.protract(level, centre, _turned(g, k), f"ray {b.nth(k)}", why="one step on")
-            swung = b.arc(centre, radii[k], taken=f"X–{b.nth(k)} of the diagram", why="across the ray")
+            swung = b.arc(centre, radii[k], why="carried from the diagram, across the ray")
             plotted.append(b.meet(swung, ray, plane.beyond(ray), b.numbered("P", k)))
         b.plot(*plotted)
         b.fair_curve(lambda: _curve(g), plotted, "spiral")
         _tangent(b, g, centre, plotted[_chosen(g)])
         b.dimension(centre, plotted[0], offset=-9)
     b.find("last_radius", plane.distance(centre, plotted[-1]))
+    b.check(
+        "the first step multiplies the radius by the ratio", plane.distance(centre, plotted[1]) - g.first_radius * g.ratio
+    )
+    b.check(
+        "the last radius is the first times the ratio for each step",
+        plane.distance(centre, plotted[-1]) - g.first_radius * _power(g, count),
+    )
     if count >= 2:
         one, two = (plane.distance(centre, plotted[k]) for k in (1, 2))
         b.check("the second radius is the mean of the first and the third", one * one - g.first_radius * two, "mm²")
@@ -103,17 +111,20 @@ def _tangent(b: Board, g: Growth, centre: Point, at: Point) -> None:
     ratio. The normal ends square beside the pole, and there lies the centre of curvature."""
     radius = Line.through(centre, at, f"radius of {at.name}")
     way = 1 if g.direction == "anticlockwise" else -1
-    slope = atan2_deg(pi_times(g.step_angle / 180), log(g.ratio))
-    tangent = b.protract(radius, at, slope * way, "tangent", why="the one angle of this spiral, from the radius drawn on")
+    slope = atan2_deg(pi_times(bare(g.step_angle) / 180), log(g.ratio))
+    steep = ("atan", ("/", ("*", ("log", "ratio"), 180), ("*", "pi", "step_angle")))
+    reading = reckoned(slope, ("-", 90, steep))
+    tangent = b.protract(radius, at, reading * way, "tangent", why="the one angle of this spiral, from the radius drawn on")
     b.caution("The same angle at every point: with ratio 1 it is 90° and the spiral a circle.")
     normal = b.square(tangent, at, "normal")
     bend = b.meet(b.square(radius, centre, "square at O"), normal, name="S")
     reach = plane.distance(centre, at) / 2
-    b.line_in((at, bend), (tangent.point_at(-reach, "t1"), tangent.point_at(reach, "t2")), why="normal and tangent")
+    b.line_in((at, bend), why="the normal")
+    b.line_in_both_ways(at, tangent, reach)
     b.find("curvature_radius", plane.distance(at, bend))
 
 
-def _ratio_diagram(b: Board, g: Growth, count: int) -> list[Number]:
+def _ratio_diagram(b: Board, g: Growth, count: int) -> list[Settable]:
     """Two rays from X: each new radius on the upper one is swung to the lower and a parallel drawn to the first slope."""
     with b.block("ratio diagram"):
         corner = b.point("X", b.number(0), b.number(0), why="the corner of the ratio diagram")
@@ -123,13 +134,13 @@ def _ratio_diagram(b: Board, g: Growth, count: int) -> list[Number]:
         at = b.lay_off(high, corner, g.first_radius * g.ratio, b.numbered("", 1), why="the first radius times the ratio")
         slope = b.line(first, at, "slope")
         b.caution("Every parallel begins where the last radius was swung to, not where it was found.")
-        radii = [g.first_radius + 0, plane.distance(corner, at)]
+        radii = [g.first_radius + 0, span(corner, at)]
         for k in range(2, count + 1):
-            swung = b.arc(corner, radii[-1], taken=f"X–{b.nth(k - 1)}", why="down to the lower ray")
+            swung = b.arc(corner, radii[-1], why="down to the lower ray")
             b.touch(swung, at)
             place = b.meet(swung, low, plane.beyond(low), f"{b.nth(k - 1)}′")
             at = b.meet(b.parallel(slope, place, f"parallel {b.nth(k)}"), high, name=b.numbered("", k))
-            radii.append(plane.distance(corner, at))
+            radii.append(span(corner, at))
     return radii
 
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Any
 
 from wisecompass.arithmetic import Number, absolute, cos_deg, sin_deg, sqrt
@@ -152,24 +153,34 @@ class Roller:
         self.level = b.level_line(self.centre, "level axis", pen=Pen.CENTRE)
         self.base = b.arc(self.centre, r.base, name="base circle", why="half the base diameter", pen=Pen.GIVEN)
 
+    def _out(self, share: Number | Fraction) -> Number:
+        """How far the ray of a share of the turn stands from the middle of the sector."""
+        if isinstance(share, Fraction):
+            return self.r.sector * (2 * share.numerator - share.denominator) / (2 * share.denominator)
+        return self.r.sector * (2 * share - 1) / 2
+
     def place(
-        self, share: Number, tag: str, names: tuple[str, str, str], why: str, turned: str
+        self, share: Number | Fraction, tag: str, names: tuple[str, str, str], why: str, turned: str
     ) -> tuple[Point, Point, Point]:
         """Contact, centre and traced point, with their ``names``, after a ``share`` of the turn."""
         b, r = self.b, self.r
-        ray = b.protract(
-            self.level, self.centre, self.g.middle + r.sector * (2 * share - 1) / 2 * r.way, f"ray {tag}", why=why
-        )
+        ray = b.protract(self.level, self.centre, self.g.middle + self._out(share) * r.way, f"ray {tag}", why=why)
         contact = b.meet(ray, self.base, plane.beyond(ray), names[0])
         away = "the sum of both radii" if r.side == OUTSIDE else "the difference of both radii"
         centre = b.lay_off(ray, self.centre, absolute(r.path), names[1], back=r.holds, why=away)
         circle = b.arc(centre, r.radius, why="the rolling circle in this position")
-        turn = 360 * share * r.way * r.side + (180 if r.side == OUTSIDE else 0)
+        whole = b.turn(share.numerator, share.denominator) if isinstance(share, Fraction) else 360 * share
+        turn = whole * r.way * r.side + (180 if r.side == OUTSIDE else 0)
         arm = b.protract(ray, centre, turn, f"radius {tag}", why=turned)
         at = b.lay_off(arm, centre, r.arm, names[2], why="the tracing radius")
         b.touch(circle, at)
         b.touch(circle, contact)
         return contact, centre, at
+
+
+def _gone(centre: Point, first: Point, last: Point, r: Rolling) -> Number:
+    """The chord of the first and the last centre, less that of the sector on the path of the centre."""
+    return plane.distance(first, last) - 2 * absolute(r.path) * absolute(sin_deg(r.sector / 2))
 
 
 def draw_rolled(b: Board, g: BaseAndRolling, r: Rolling, name: str) -> None:
@@ -180,7 +191,7 @@ def draw_rolled(b: Board, g: BaseAndRolling, r: Rolling, name: str) -> None:
         names = (b.numbered("", k), b.numbered("C", k), b.numbered("P", k))
         why = "the sector of one turn, half of it to either side" if k == 0 else "one division on"
         turned = f"turned by {k} divisions of the rolling circle"
-        _, centre, at = roller.place(b.number(k) / n, b.nth(k), names, why, turned)
+        _, centre, at = roller.place(Fraction(k, n), b.nth(k), names, why, turned)
         if k == 0:
             b.caution("Outside the centre runs at the sum of the radii, inside at their difference.")
         plotted.append(at)
@@ -193,6 +204,7 @@ def draw_rolled(b: Board, g: BaseAndRolling, r: Rolling, name: str) -> None:
         sector = sector + plane.angle_at(roller.centre, one, other)
     b.find("sector_angle", sector)
     ends_out = absolute(r.path - r.arm * r.side)
+    b.check("it has gone through the sector", _gone(roller.centre, centres[0], centres[-1], r))
     b.check("the curve ends as far out as it began", plane.distance(roller.centre, plotted[-1]) - ends_out)
     _draw_chosen(b, g, r, roller)
 

@@ -16,6 +16,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Make
+from wisecompass.drafting.setting import pi_times as reckoned_pi
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
 from wisecompass.geometry.plane import Line, Point
@@ -98,7 +99,7 @@ def roll(b: Board, g: RollingOnLine, arm: Number) -> Rolled:
     circle = b.arc(first, radius, whole=True, name="rolling circle")
     marks = b.divide_circle(circle, g.divisions, 270, "d", why="beginning where it touches", clockwise=back)
     count = g.turns * g.divisions
-    girth = pi_times(2 * radius * g.turns)
+    girth = reckoned_pi(2 * radius * g.turns)
     end = b.lay_off(base, start, girth, b.numbered("", count), back=back, why="the girth, once for each turn")
     b.caution(f"Spaces are counted, not marks: {count} spaces have {count + 1} marks.")
     names = [b.numbered("", k) for k in range(1, count)]
@@ -121,7 +122,7 @@ def roll(b: Board, g: RollingOnLine, arm: Number) -> Rolled:
 def draw_at_chosen(b: Board, g: RollingOnLine, rolled: Rolled, arm: Number) -> None:
     """The circle in the chosen position, with tangent, normal and centre of curvature there."""
     radius, back = g.rolling_diameter / 2, g.direction == "left"
-    run = pi_times(radius * g.turned / 180)
+    run = reckoned_pi(radius * g.turned / 180)
     contact = b.lay_off(rolled.base, rolled.start, run, "K", back=back, why="the arc that has rolled off")
     upright = b.upright_line(contact, "upright at K")
     centre = b.lay_off(upright, contact, radius, "C", why="the centre in this position")

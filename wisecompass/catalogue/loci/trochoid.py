@@ -54,6 +54,8 @@ def rolled_circle(b: Board, g: TracingOnLine) -> None:
     line_in_rolled(b, g, rolled, g.tracing_radius + 0, "trochoid")
     b.find("kind", _kind(g))
     step = rolled.plotted[g.divisions].x - rolled.plotted[0].x
+    level = rolled.plotted[g.divisions].y - rolled.plotted[0].y
+    b.check("after each turn the point is as high again", level)
     b.check("after each turn the point has gone one girth", step * way(g) - pi_times(g.rolling_diameter))
 
 

@@ -20,6 +20,8 @@ from wisecompass.drafting.conventions import Projection
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition
+from wisecompass.drafting.setting import Settable, bare, span
+from wisecompass.drafting.setting import pi_times as reckoned_pi
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
 from wisecompass.geometry.plane import Circle, Line, Point
@@ -134,13 +136,14 @@ def seen_and_hidden(
 
 
 # -------------------------------------------------------------------------------------------------------------- drawing
-def views(b: Board, radius: Number, height: Number) -> tuple[Line, Point, Point, Point]:
+def views(b: Board, radius: Settable, height: Settable) -> tuple[Line, Point, Point, Point]:
     """Axis, its foot and top in the elevation, and the middle of the end view."""
     foot = b.point("O", b.number(0), b.number(0), why="the foot of the axis")
     axis = b.upright_line(foot, "axis", pen=Pen.CENTRE)
     top = b.lay_off(axis, foot, height, "O1", why="the height")
     below = b.conventions.projection is Projection.FIRST
-    away = radius + GAP if below else height + radius + GAP
+    least = radius if below else height + radius
+    away = b.any_opening(bare(least) + GAP, more_than=least)
     middle = b.lay_off(axis, foot, away, "M", back=below, why="the middle of the end view, clear of the elevation")
     return axis, foot, top, middle
 
@@ -162,25 +165,30 @@ def levels(b: Board, g: Wound, foot: Point, top: Point) -> list[Point]:
 
 def wind(b: Board, g: Wound, axis: Line, heights: list[Point], ends: list[Point], prefix: str = "P") -> list[Point]:
     """The points of the helix: the projector of each division meets its level."""
-    level = axis.square(heights[0], "level")
     plotted = []
     for k, height in enumerate(heights):
         projector = b.parallel(axis, ends[k % g.divisions], f"projector {b.nth(k)}")
-        across = b.parallel(level, height, f"level {b.nth(k)}")
+        across = b.level_line(height, f"level {b.nth(k)}")
         plotted.append(b.meet(projector, across, name=b.numbered(prefix, k)))
     b.plot(*plotted)
     return plotted
 
 
 def draw_tangent(
-    b: Board, g: Wound, axis: Line, middle: Point, heights: list[Point], ends: list[Point], plotted: list[Point]
+    b: Board,
+    g: Wound,
+    wide: Settable,
+    lines: tuple[Line, Point],
+    heights: list[Point],
+    ends: list[Point],
+    plotted: list[Point],
 ) -> None:
     """The tangent at the chosen division: in the end view it touches the circle and is as long as the arc unwound since
     the turn began, and ends on the level there."""
-    end = ends[chosen(g) % g.divisions]
+    (axis, middle), end = lines, ends[chosen(g) % g.divisions]
     radius = Line.through(middle, end, "radius of the point")
     touching = b.square(radius, end, "tangent in the end view")
-    arc = pi_times(2 * plane.distance(middle, end) * (chosen(g) - begun(g)) / g.divisions)
+    arc: Settable = reckoned_pi(2 * wide * (chosen(g) - begun(g)) / g.divisions)
     trace = b.lay_off(touching, end, arc, "t", back=g.hand == "right", why="the arc since the turn began, back along it")
     b.caution("The arc itself, not its chord; back against the way the helix rises.")
     finish_tangent(b, axis, heights[begun(g)], trace, plotted[chosen(g)])
@@ -188,26 +196,26 @@ def draw_tangent(
 
 def finish_tangent(b: Board, axis: Line, height: Point, trace: Point, high: Point) -> None:
     """The tangent in the elevation, from its trace in the end view to the level of a ``height``."""
-    level = b.parallel(axis.square(height, "level"), height, "level of the trace", why="where the turn begins")
+    level = b.level_line(height, "level of the trace", why="where the turn begins")
     down = b.meet(b.parallel(axis, trace, "projector of t"), level, name="T")
     b.line_in((down, high), why="the tangent")
     ahead = Point(down.x + 1, down.y)
     b.find("tangent_angle", plane.angle_at(down, ahead, high))
 
 
-def draw_centre(b: Board, axis: Line, middle: Point, end: Point, high: Point, bend: Number) -> None:
+def draw_centre(b: Board, axis: Line, middle: Point, end: Point, high: Point, bend: Settable) -> None:
     """The centre of curvature: the normal of the helix runs level through the axis, so it is the radius in the end view,
     where the radius of curvature shows its true length."""
     with b.may_be_far():
         normal = b.line(end, middle, "normal in the end view", why="the normal runs level through the axis")
         seen = b.lay_off(normal, end, bend, "c", why="the radius of curvature, from the development")
-        level = b.parallel(axis.square(high, "level"), high, "normal", why="level in the elevation")
+        level = b.level_line(high, "normal in the elevation", why="it runs level")
         b.meet(b.parallel(axis, seen, "projector of c"), level, name="C")
 
 
 def develop(
-    b: Board, girth: Number, height: Number, name: str = "development", radius: Number | None = None
-) -> tuple[Point, Point, Point, Number]:
+    b: Board, girth: Settable, height: Settable, name: str = "development", radius: Settable | None = None
+) -> tuple[Point, Point, Point, Settable]:
     """The mantle unrolled: the helix is the slope of a right triangle on the girth. With a ``radius`` the slope also gives
     the radius of curvature: the radius up to the slope and square to it down again, r / cos² of the helix angle. Gives
     beginning, end and height of the triangle, and that radius, or 0."""
@@ -218,15 +226,15 @@ def develop(
         end = b.lay_off(base, start, girth, f"E{tag}", why="the girth, once for each turn")
         upright = b.square(base, end, "height line")
         high = b.lay_off(upright, end, height, f"F{tag}", why="the height")
-        bend = b.number(0)
+        bend: Settable = b.number(0)
         b.line_in((start, high), why="the helix unrolled")
         if radius is not None:
             near = b.lay_off(base, start, radius, f"R{tag}", why="the radius of the end view")
             slope = Line.through(start, high, f"D{tag}F{tag}")
             up = b.meet(b.parallel(upright, near, "up to the slope"), slope, name=f"U{tag}")
             down = b.meet(b.square(slope, up, "square to the slope"), base, name=f"S{tag}")
-            bend = plane.distance(start, down)
-            b.find("curvature_radius", bend)
+            bend = span(start, down)
+            b.find("curvature_radius", bare(bend))
         b.dimension(start, end, offset=-9)
         b.dimension(end, high, offset=-9)
         b.dimension_angle(start, end, high, radius=18)

@@ -14,6 +14,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, choice, length
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import Settable, span
 from wisecompass.drafting.step import Instrument, Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
@@ -67,11 +68,11 @@ def truth(g: Box, number: Make) -> Truth:
     )
 
 
-def _sizes(b: Board, g: Box) -> tuple[Number, Number, Number]:
+def _sizes(b: Board, g: Box) -> tuple[Settable, Settable, Settable]:
     """The lengths to set: as given, or reduced on a diagram of the isometric scale."""
     if g.scale == "natural":
         return g.front, g.height, g.right
-    reduced = []
+    reduced: list[Settable] = []
     with b.block("isometric scale"):
         zero = b.point("S", b.number(0), b.number(0), why="the start of the isometric scale")
         steep = b.set_square_line(zero, 45, "true lengths")
@@ -79,7 +80,7 @@ def _sizes(b: Board, g: Box) -> tuple[Number, Number, Number]:
         for size, name in ((g.front, "front"), (g.height, "height"), (g.right, "right")):
             measured = b.lay_off(steep, zero, size, name, why=f"the {name} at full length")
             drop = b.upright_line(measured, f"drop from {name}")
-            reduced.append(plane.distance(zero, b.meet(drop, shallow, name=f"{name}′")))
+            reduced.append(span(zero, b.meet(drop, shallow, name=f"{name}′")))
     return reduced[0], reduced[1], reduced[2]
 
 

@@ -10,6 +10,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import bare
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry import plane
@@ -129,6 +130,7 @@ def sides_and_angles(b: Board, g: Traverse) -> None:
 
 def _first(value: Number) -> Number:
     """The number itself, or that of the first hand."""
+    value = bare(value)
     return value[0] if hasattr(value, "__getitem__") else value
 
 

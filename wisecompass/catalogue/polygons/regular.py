@@ -8,6 +8,7 @@ from typing import Any
 from wisecompass.arithmetic import Number, cos_deg, sin_deg
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.problem import Condition, Make
+from wisecompass.drafting.setting import Settable
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import lettered, number_text
 from wisecompass.geometry import plane
@@ -81,7 +82,7 @@ def only_for(name: str, *counts: int) -> Condition:
 
 
 # -------------------------------------------------------------------------------------------------------------- drawing
-def step_round(b: Board, circle: Circle, side: Number, corners: list[Point], sides: int) -> list[Point]:
+def step_round(b: Board, circle: Circle, side: Settable, corners: list[Point], sides: int) -> list[Point]:
     """The corners, carried on round the circle from the last one that is known."""
     names = [f"P{k}" for k in range(len(corners) + 1, sides + 1)]
     found = [*corners, *b.step_off(circle, corners[-1], side, names, why="the side carried round")]
@@ -121,6 +122,11 @@ def measure(
     if not exact:
         for name in ("side", "circumradius", "perimeter", "area"):
             b.find(f"{name}_drawn", b.findings[name])
+    b.check(
+        f"P{n // 2 + 2} is as far from the centre as P1",
+        plane.distance(centre, corners[n // 2 + 1]) - plane.distance(centre, corners[0]),
+    )
+    b.check("the second side is as long as the first", lengths[1] - lengths[0])
     b.find("closing_side", lengths[last])
     b.find("closing_error", lengths[last] - side)
     b.find("opening_angle", plane.turn_at(centre, end, start))

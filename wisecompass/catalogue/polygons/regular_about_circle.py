@@ -9,6 +9,7 @@ from wisecompass.catalogue.polygons.regular import MEASURES, check_closes, measu
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, count, length
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Line, Point
 
@@ -39,12 +40,12 @@ def tangents_at_the_divisions(b: Board, g: SidesAndFlats) -> None:
     circle = b.arc(centre, g.across_flats / 2, whole=True, name="circle", why="half the diameter")
     axis = b.upright_line(centre, "upright axis")
     touches = [b.meet(axis, circle, plane.lower, "T1")]
-    turn = b.number(360) / n
+    turn = b.turn(1, n)
     ray = b.protract(axis, centre, turn - 180, "ray", why="one division on from the lowest point")
     second = b.meet(ray, circle, plane.beyond(ray), "T2")
     touches += [second]
     names = [f"T{k}" for k in range(3, n + 1)]
-    touches += b.step_off(circle, second, plane.distance(touches[0], second), names, why="the divisions carried round")
+    touches += b.step_off(circle, second, span(touches[0], second), names, why="the divisions carried round")
     b.caution("The corners lie outside the circle: a tangent point is the middle of its side.")
     tangents = []
     for k, touch in enumerate(touches, 1):

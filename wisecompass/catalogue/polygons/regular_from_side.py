@@ -20,6 +20,7 @@ from wisecompass.catalogue.polygons.regular import (
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, count, length
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
 
@@ -66,7 +67,7 @@ def _walk_round(b: Board, g: SidesAndSide, centre: Point, first: Point, second: 
 @method("central angle", Exactness.EXACT)
 def central_angle(b: Board, g: SidesAndSide) -> None:
     first, second, base = _base(b, g)
-    share = b.number(90) - b.number(180) / g.sides
+    share = b.degrees(90) - b.turn(1, 2 * g.sides)
     left = b.protract(base, first, share, "ray 1", why="half the interior angle")
     b.caution("Read the protractor from the end that lies along the side: the other scale gives the supplement.")
     right = b.protract(base, second, 180 - share, "ray 2", why="the same at the other end")
@@ -77,7 +78,7 @@ def central_angle(b: Board, g: SidesAndSide) -> None:
 def exterior_angles(b: Board, g: SidesAndSide) -> None:
     first, second, edge = _base(b, g)
     corners = [first, second]
-    turn = b.number(360) / g.sides
+    turn = b.turn(1, g.sides)
     for k in range(3, g.sides + 1):
         edge = b.protract(edge, corners[-1], turn, f"edge {k - 1}", why="the exterior angle, from the side continued")
         if k == 3:
@@ -94,7 +95,7 @@ def semicircle_division(b: Board, g: SidesAndSide) -> None:
     first, second, base = _base(b, g)
     arch = b.arc(first, g.side, name="semicircle", why="over the side and its continuation")
     b.touch(arch, second)
-    share = b.number(180) / n
+    share = b.turn(1, 2 * n)
     rays = {}
     for part in range(2, n):
         why = f"{part} of {n} parts of the semicircle, counted from its far end"
@@ -119,7 +120,7 @@ def four_six_centre_line(b: Board, g: SidesAndSide) -> None:
     first, second, base = _base(b, g)
     axis = b.bisector(first, second, "centre line", why="above and below the side")
     middle = b.meet(axis, base, name="M")
-    square = b.arc(middle, g.side / 2, taken="M–P1", why="up to the centre line")
+    square = b.arc(middle, g.side / 2, why="up to the centre line")
     four = b.meet(square, axis, plane.upper, "4")
     left = b.arc(first, g.side, why="the side as radius")
     right = b.arc(second, g.side, why="the side as radius")
@@ -128,7 +129,7 @@ def four_six_centre_line(b: Board, g: SidesAndSide) -> None:
     if g.sides in (4, 5, 6):
         centre = {4: four, 5: five, 6: six}[g.sides]
     else:
-        step = plane.distance(four, five)
+        step = span(four, five)
         start = five if g.sides < 4 else six
         steps = g.sides - 6 if g.sides > 6 else 2
         upward = Line.through(four, six, axis.name)
@@ -148,12 +149,12 @@ def golden_pentagon(b: Board, g: SidesAndSide) -> None:
     middle = b.meet(axis, base, name="M")
     upright = b.square(base, second, "upright at P2")
     top = b.lay_off(upright, second, g.side, "N", why="the side again")
-    swung = b.arc(middle, plane.distance(middle, top), taken="M–N", why="down to the base")
+    swung = b.arc(middle, span(middle, top), why="down to the base")
     end = b.meet(swung, base, plane.beyond(base), "K")
     b.caution("P1–K is the diagonal of the pentagon: side and diagonal are in the golden section.")
-    diagonal = plane.distance(first, end)
-    from_first = b.arc(first, diagonal, taken="P1–K", why="above the side")
-    from_second = b.arc(second, diagonal, taken="P1–K", why="above the side")
+    diagonal = span(first, end)
+    from_first = b.arc(first, diagonal, why="above the side")
+    from_second = b.arc(second, diagonal, why="above the side")
     apex = b.meet(from_first, from_second, plane.upper, "P4")
     near_second = b.arc(second, g.side, why="the side as radius")
     right = b.meet(near_second, from_first, plane.upper, "P3")

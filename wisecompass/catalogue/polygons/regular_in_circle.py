@@ -20,6 +20,7 @@ from wisecompass.catalogue.polygons.regular import (
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, count, length
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Line, Point
 
@@ -60,7 +61,7 @@ def _true_side(b: Board, g: SidesAndDiameter) -> Number:
 
 
 def _carry_round(b: Board, g: SidesAndDiameter, at: _SetOut, second: Point, *, exact: bool = True) -> None:
-    side = plane.distance(at.top, second)
+    side = span(at.top, second)
     corners = step_round(b, at.circle, side, [at.top, second], g.sides)
     measure(b, corners, at.centre, _true_side(b, g))
     if exact:
@@ -78,7 +79,7 @@ def _line_in(b: Board, g: SidesAndDiameter, at: _SetOut, corners: list[Point]) -
 @method("central angle", Exactness.EXACT)
 def central_angle(b: Board, g: SidesAndDiameter) -> None:
     at = _set_out(b, g)
-    ray = b.protract(at.axis, at.centre, b.number(360) / g.sides, "ray", why="360° by the number of sides")
+    ray = b.protract(at.axis, at.centre, b.turn(1, g.sides), "ray", why="360° by the number of sides")
     b.caution("It is the angle at the centre that is set; the angle of the polygon is its supplement.")
     _carry_round(b, g, at, b.meet(ray, at.circle, plane.beyond(ray), "P2"))
 
@@ -89,8 +90,8 @@ def diameter_division(b: Board, g: SidesAndDiameter) -> None:
     low = b.meet(at.axis, at.circle, plane.lower, "0")
     names = [str(k) for k in range(g.sides - 1, 0, -1)]
     marks = b.divide(low, at.top, g.sides, names, why="as many as the polygon has sides, counted from P1")
-    high = b.arc(at.top, g.diameter, taken="the whole diameter", why="to the right")
-    deep = b.arc(low, g.diameter, taken="the whole diameter", why="to the right")
+    high = b.arc(at.top, g.diameter, why="to the right")
+    deep = b.arc(low, g.diameter, why="to the right")
     apex = b.meet(high, deep, plane.rightmost, "A")
     second = marks[g.sides - 3]  # named 2
     ruled = b.line(apex, second, "line through 2", why="and on to the circle beyond")
@@ -105,9 +106,9 @@ def golden_pentagon(b: Board, g: SidesAndDiameter) -> None:
     level = b.level_line(at.centre, "level axis")
     right = b.meet(level, at.circle, plane.rightmost, "R")
     middle = b.meet(b.bisector(at.centre, right, "bisector", why="for the middle of the radius"), level, name="M")
-    swung = b.arc(middle, plane.distance(middle, at.top), taken="M–P1", why="down to the level axis")
+    swung = b.arc(middle, span(middle, at.top), why="down to the level axis")
     end = b.meet(swung, level, plane.leftmost, "K")
-    side = b.arc(at.top, plane.distance(at.top, end), taken="P1–K", why="the side of the pentagon")
+    side = b.arc(at.top, span(at.top, end), why="the side of the pentagon")
     b.caution("P1–K is the side; O–K would be that of the ten-sided figure.")
     _carry_round(b, g, at, b.meet(side, at.circle, plane.leftmost, "P2"))
 
@@ -151,26 +152,19 @@ def bisected_quarters(b: Board, g: SidesAndDiameter) -> None:
     corners[n // 4] = b.meet(level, at.circle, plane.leftmost, f"P{n // 4 + 1}")
     corners[n // 2] = b.meet(at.axis, at.circle, plane.lower, f"P{n // 2 + 1}")
     corners[3 * n // 4] = b.meet(level, at.circle, plane.rightmost, f"P{3 * n // 4 + 1}")
-    span = n // 4
-    while span > 1:
-        for start in range(0, n // 2, span):
-            half = start + span // 2
+    arc = n // 4
+    while arc > 1:
+        for start in range(0, n // 2, arc):
+            half = start + arc // 2
             marks = (f"{half}a", f"{half}b")
             name = f"bisector {half}"
-            halving = b.bisect(at.centre, corners[start], corners[start + span], name, marks)
+            halving = b.bisect(at.centre, corners[start], corners[start + arc], name, marks)
             corners[half] = b.meet(halving, at.circle, plane.beyond(halving), f"P{half + 1}")
             opposite = half + n // 2
-            corners[opposite] = b.meet(
-                halving, at.circle, plane.nearest(_across(at.centre, corners[half])), f"P{opposite + 1}"
-            )
-        span //= 2
+            corners[opposite] = b.meet(halving, at.circle, plane.other_than(corners[half]), f"P{opposite + 1}")
+        arc //= 2
     b.caution("Every bisector is drawn right across: it gives two corners at once.")
     _line_in(b, g, at, [corners[k] for k in range(n)])
-
-
-def _across(centre: Point, corner: Point) -> Point:
-    """The point of the circle opposite a corner."""
-    return Point(2 * centre.x - corner.x, 2 * centre.y - corner.y)
 
 
 @slip("divided into one part more: marks counted as spaces")

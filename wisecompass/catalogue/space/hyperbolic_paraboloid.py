@@ -16,11 +16,13 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import reckoned, span
 from wisecompass.drafting.step import Kind
+from wisecompass.drafting.view import View
 from wisecompass.drafting.views import Views
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
-from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.plane import Point
 from wisecompass.geometry.space import Point3
 
 
@@ -109,11 +111,12 @@ def straight_elements(b: Board, g: Saddle) -> None:
 
 def _corners(b: Board, g: Saddle) -> Views:
     """Both views of the rhombus: its plan by its angle, its elevation by its rise."""
-    axis_front = _axis_front(g)
-    views = Views.on(b, axis_front + _half_minor(g) + g.rise + g.major / 6)
-    zero = b.number(0)
-    views.set_out("A", zero, axis_front, zero)
-    views.set_out("C", g.major + 0, axis_front, zero)
+    clear = _axis_front(g)
+    views = Views.on(b, clear + _half_minor(g) + g.rise + g.major / 6)
+    half = ("*", ("/", "major", 2), ("tan", "side_angle"))
+    zero, front = b.number(0), reckoned(clear, ("+", half, ("/", "major", 8)))
+    views.set_out("A", zero, front, zero)
+    views.set_out("C", g.major + 0, front, zero)
     views.letter_fold()
     low, up = views.top_view, views.front_view
     axis = views.join(low, "A", "C", why="the major axis", pen=Pen.CENTRE)
@@ -131,9 +134,11 @@ def _corners(b: Board, g: Saddle) -> Views:
     cross = views.join(low, "B", "D", why="the minor axis", pen=Pen.CENTRE)
     views.mark(low, "O", axis, cross)
     b.caution("B and D are high, A and C on HP: the surface is a saddle, not a cap.")
-    upright = b.upright_line(Point(low.images["O"].x, views.ground.at.y, "the fold line"), "projector of B and D")
-    foot = Point(upright.at.x, views.ground.at.y, "XY")
+    upright = b.upright_line(low.images["O"], "projector of B and D", why="up to the fold line and on")
+    foot = b.meet(upright, views.ground)
     up.images["B"] = up.images["D"] = b.lay_off(upright, foot, g.rise, up.label("B"), why="the rise")
+    views.projectors["B"] = upright
+    views.feet["B"] = foot
     b.touch(upright, low.images["D"])
     for name in "BD":
         views.know(name)
@@ -146,7 +151,7 @@ def _elements(b: Board, g: Saddle, views: Views) -> list[Point]:
     low, n = views.top_view, g.elements
     a, middle = low.images["A"], low.images["O"]
     circle = b.arc(middle, g.major / 2, whole=True, name="circle on AC", why="the ellipse is this circle flattened")
-    corner = b.meet(circle, Line(middle, middle.x * 0, middle.x * 0 - 1, "minor axis"), plane.lower, low.label("E"))
+    corner = b.meet(circle, views.line_of(low, "B", "D"), plane.lower, low.label("E"))
     b.line(a, corner, "side of the square")
     names = [f"{k}" for k in range(1, n)]
     on_square = [a, *b.divide(a, corner, n, [f"{k} of the square" for k in names], why="as many parts as elements"), corner]
@@ -161,27 +166,24 @@ def _elements(b: Board, g: Saddle, views: Views) -> list[Point]:
         elevation = b.joined(high_start, high_end, f"element {k}′", pen=Pen.GIVEN)
         for which, letter in ((plane.leftmost, "P"), (plane.rightmost, "Q")):
             on_circle = b.meet(slant, circle, which, f"{letter.lower()}{k} on the circle")
-            upright = b.ruled(Line(on_circle, on_circle.x * 0, on_circle.x * 0 + 1, f"projector {letter}{k}"), on_circle)
+            upright = b.upright_line(on_circle, f"projector {letter}{k}")
             b.meet(upright, plan, name=f"{letter}{k} in plan")
             rim.append(b.meet(upright, elevation, name=f"{letter}{k}"))
-        if b.drawing:  # the other family stands mirrored in plan, and in elevation over this one
-            mirrored = [
-                Point(p.x, middle.y * 2 - p.y) for p in (b.plane_point(f"P{k} in plan"), b.plane_point(f"Q{k} in plan"))
-            ]
-            b.edge(mirrored[0], mirrored[1], Pen.GIVEN, f"element {k} of the other family")
+    others = {pair: _divided_in(b, low, pair, n) for pair in ("AD", "BC")}
+    pairs = zip(others["AD"][1:-1], others["BC"][1:-1], strict=True)
+    b.line_in(*pairs, why="the other family, which in elevation stands over this one", pen=Pen.GIVEN)
     return rim
 
 
 def _divided(b: Board, views: Views, pair: str, n: int) -> tuple[list[Point], list[Point]]:
     """A side in equal parts, in plan and elevation: like shares of both views belong together."""
-    p, q = pair[0], pair[1]
-    found = []
-    for view in (views.top_view, views.front_view):
-        start, end = view.images[p], view.images[q]
-        tag = "" if view is views.top_view else "′"
-        names = [f"{k}{tag} of {pair.lower()}" for k in range(1, n)]
-        found.append([start, *b.divide(start, end, n, names, why="as many parts as elements"), end])
-    return found[0], found[1]
+    return _divided_in(b, views.top_view, pair, n), _divided_in(b, views.front_view, pair, n, "′")
+
+
+def _divided_in(b: Board, view: View, pair: str, n: int, tag: str = "") -> list[Point]:
+    start, end = view.images[pair[0]], view.images[pair[1]]
+    names = [f"{k}{tag} of {pair.lower()}" for k in range(1, n)]
+    return [start, *b.divide(start, end, n, names, why="as many parts as elements"), end]
 
 
 def _rim(g: Saddle) -> Parametric:
@@ -198,17 +200,17 @@ def _section(b: Board, g: Saddle, views: Views) -> None:
     """The section by the upright plane through B and D, folded off the plan: a parabola, and its circle at the saddle."""
     low, up, n = views.top_view, views.front_view, g.elements
     cross = views.line_of(low, "B", "D")
-    centre = Line(up.images["B"], up.images["B"].x * 0, up.images["B"].x * 0 - 1, "middle line")
+    centre = views.projectors["B"]
     names = ["B", "D"]
     for k in range(1, n):
         name = f"S{k}"
-        b.step_reason(f"Element {k} crosses the section plane, in plan on bd and in elevation on the middle line")
+        b.step_reason(f"Element {k} crosses the section plane, in plan on bd and in elevation on the projector of B and D")
         views.mark(low, name, b.joined(*_ends(b, k, " in plan")), cross)
         views.mark(up, name, b.joined(*_ends(b, k, "")), centre)
         names.append(name)
     if n % 2:
         b.step_reason("The saddle lies half way up, where both diagonals of the rhombus cross")
-        up.images["O"] = b.mark_point(plane.between(up.images["B"], _ground_under(views), 1, 2, up.label("O")))
+        up.images["O"] = b.divide(up.images["B"], views.feet["B"], 2, [up.label("O")])[0]
         names.append("O")
     else:
         low.images["O"], up.images["O"] = low.images[f"S{n // 2}"], up.images[f"S{n // 2}"]
@@ -230,10 +232,6 @@ def _ordered(n: int) -> list[str]:
 
 def _ends(b: Board, k: int, tag: str) -> tuple[Point, Point]:
     return b.plane_point(f"P{k}{tag}"), b.plane_point(f"Q{k}{tag}")
-
-
-def _ground_under(views: Views) -> Point:
-    return Point(views.front_view.images["B"].x, views.ground.at.y)
 
 
 def _parabola(high: Point, far: Point, saddle: Point) -> Parametric:
@@ -295,12 +293,15 @@ def _true_lengths(b: Board, g: Saddle, views: Views, rim: list[Point]) -> None:
         upright = b.upright_line(foot, "heights")
         for k in range(n + 1):
             start, end = _ends(b, k, " in plan")
-            flat, rise = plane.distance(start, end), absolute(rim[2 * k].y - rim[2 * k + 1].y)
-            lengths.append(hypot(flat, rise))
+            flat, drop = span(start, end), absolute(rim[2 * k].y - rim[2 * k + 1].y)
+            lengths.append(hypot(flat, drop))
             if k > n // 2:
                 continue  # the elements beyond the middle are as long as those before
             along = b.lay_off(base, foot, flat, f"base of {k}", why=f"the plan of element {k}, and of element {n - k}")
-            high = b.carried(upright, rise, f"height of {k}")
+            with b.block(""):
+                level = b.level_line(rim[2 * k], f"level of P{k}", why="to measure the difference of heights from")
+            rise = span(rim[2 * k + 1], level)
+            high = b.lay_off(upright, foot, rise, f"height of {k}", why="how much higher one end is")
             b.joined(along, high, pen=Pen.OUTLINE)
             b.letter(high, str(k), (-1.0, 0.0))
     for k in range((n + 1) // 2):

@@ -26,11 +26,11 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, offset
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.view import View
 from wisecompass.drafting.views import Views
 from wisecompass.geometry import plane
-from wisecompass.geometry.plane import Line
 from wisecompass.geometry.space import Point3, norm
 
 
@@ -117,12 +117,10 @@ def _swung(b: Board, views: Views, view: View, other: View) -> tuple[Number, Num
     start, end = view.images["A"], view.images["B"]
     level = views.level(view, other, "A", why=f"the {view.title} is to be swung on to it")
     b.caution("The plan length at the true angle, or the true length at the apparent one, is the usual slip.")
-    length = plane.distance(start, end)
-    arc = b.arc(start, length, taken=f"{start.name}–{end.name}", why="until it runs with the fold line")
-    ahead = Line(start, views.ground.dx, views.ground.dy)
+    arc = b.arc(start, span(start, end), why="until it runs with the fold line")
     turned = "B1" if view is views.top_view else "B2"
     tag = view.label(turned)
-    swung = b.meet(arc, level, plane.beyond(ahead), tag)
+    swung = b.meet(arc, level, plane.rightmost, tag)
     b.touch(arc, end)
     locus = views.level(other, view, "B", why="turning, the end keeps this distance", pen=Pen.LOCUS)
     upright = b.upright_line(swung, f"projector of {tag}")
@@ -156,15 +154,16 @@ def right_triangle(b: Board, g: Ends) -> None:
 def _triangle(b: Board, views: Views, view: View, other: View) -> tuple[Number, Number]:
     """At B of the view, square to it, the difference of the distances that the other view shows."""
     start, end = view.images["A"], view.images["B"]
-    fold = Line(other.images["A"], views.ground.dx, views.ground.dy)
-    rise = absolute(plane.distance_to_line(other.images["B"], fold))
+    rise = span(other.images["B"], views.level(other, view, "A", why="to measure the difference from"))
     square = b.square(view.line("A", "B"), end, f"square at {end.name}")
     words = f"the difference of the {'heights' if other is views.front_view else 'distances from VP'}"
     top = b.lay_off(square, end, rise, view.label("B0"), why=f"{words}, from the {other.title}")
     b.line_in((start, top), why="the true length")
     b.dimension(start, top, offset=7)
     flat, total = plane.distance(start, end), plane.distance(start, top)
-    b.check(f"the triangle on the {view.title} is right-angled", total * total - flat * flat - rise * rise, "mm²")
+    b.check(
+        f"the triangle on the {view.title} is right-angled", total * total - flat * flat - rise.number * rise.number, "mm²"
+    )
     return total, atan2_deg(plane.distance(end, top), flat)
 
 

@@ -14,11 +14,12 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, at_least, at_most, length, offset
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
-from wisecompass.drafting.step import Instrument, Kind
+from wisecompass.drafting.setting import Settable, span
+from wisecompass.drafting.step import Kind
 from wisecompass.drafting.view import View
 from wisecompass.drafting.views import Views
 from wisecompass.geometry import plane
-from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.plane import Line
 from wisecompass.geometry.space import Point3
 
 
@@ -76,9 +77,7 @@ def right_triangles(b: Board, g: ThreeLengths) -> None:
             view.images["B"] = b.meet(swung, locus, plane.rightmost, label)
             view.images["B_2"] = b.meet(swung, locus, plane.leftmost, f"{label}/2")
         else:
-            view.images["B"] = b.mark_point(plane.foot(start, locus, label))
-            b.touch(swung, view.images["B"])
-            b.touch(locus, view.images["B"])
+            view.images["B"] = b.touched(swung, locus, label)
     b.caution("Both ends stand on one projector; if not, a triangle was laid off on the wrong side.")
     for n, name in enumerate(("B", "B_2") if g.decide(_spare) else ("B",), 1):
         b_up, b_low = up.images[name], low.images[name]
@@ -95,7 +94,7 @@ def right_triangles(b: Board, g: ThreeLengths) -> None:
     b.find("b_above", end.above)
 
 
-def _side(b: Board, views: Views, g: ThreeLengths, what: tuple[View, Number, str, str, str]) -> Number:
+def _side(b: Board, views: Views, g: ThreeLengths, what: tuple[View, Number, str, str, str]) -> Settable:
     """The right triangle of a view's length under the true length, drawn apart; its height is what the other view needs.
     A view as long as the line itself leaves none."""
     view, reach, given, angle, name = what
@@ -114,10 +113,10 @@ def _side(b: Board, views: Views, g: ThreeLengths, what: tuple[View, Number, str
         b.find(angle, plane.angle_at(start, foot, top))
         b.dimension(foot, top, offset=-7)
         b.dimension_angle(start, foot, top, radius=18)
-    return plane.distance(foot, top)
+    return span(foot, top)
 
 
-def _locus(b: Board, views: Views, view: View, away: Number, why: str) -> Line:
+def _locus(b: Board, views: Views, view: View, away: Settable, why: str) -> Line:
     """The line along the fold on which the other end must lie: its difference carried from the triangle."""
     start = view.images["A"]
     other = view.before
@@ -126,8 +125,7 @@ def _locus(b: Board, views: Views, view: View, away: Number, why: str) -> Line:
     upright = b.upright_line(start, f"upright at {start.name}")
     mark = b.lay_off(upright, start, away, view.label("N"), back=not up, why="from its triangle")
     name = f"locus of {view.label('B')}"
-    b.step("level", Instrument.T_SQUARE, on=(mark.name,), makes=[name], why=why)
-    return b.ruled(Line(Point(mark.x, mark.y), views.ground.dx, views.ground.dy, name), mark, Pen.LOCUS)
+    return b.level_line(mark, name, why, Pen.LOCUS)
 
 
 @slip("plan length and elevation length changed over")

@@ -14,6 +14,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, at_most, length, offset
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, Value, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.views import Views
 from wisecompass.geometry import plane
@@ -80,18 +81,8 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
     gap = g.a_above + g.a_front + g.true_length * (sin_deg(g.inclination_hp) + sin_deg(g.inclination_vp)) + 12
     views = Views.on(b, gap)
     names = b.conventions
-    zero = b.number(0)
-    projector = b.upright_line(Point(zero, views.ground.at.y, "the fold line"), "projector of A")
-    a_up = b.lay_off(projector, Point(zero, views.ground.at.y, "XY"), g.a_above, names.front_name("A"), why="its height")
-    a_low = b.lay_off(
-        projector,
-        Point(zero, views.wall.at.y, "XY"),
-        g.a_front,
-        names.top_name("A"),
-        back=True,
-        why="its distance in front of VP",
-    )
-    views.read("A", a_up, a_low)
+    views.set_out("A", b.number(0), g.a_front, g.a_above)
+    a_up, a_low = views.front_view.images["A"], views.top_view.images["A"]
     # -------------------------------------------------- each inclination alone, where it shows at its true angle
     level_up = b.level_line(a_up, f"level through {a_up.name}")
     rising = b.protract(level_up, a_up, g.inclination_hp, "true slope to HP", why="as if the line were parallel to VP")
@@ -108,11 +99,9 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
     # --------------------------------------------------------------------------------- loci and rotation
     high_locus = b.level_line(up_1, f"locus of {names.front_name('B')}", why="the other end keeps its height", pen=Pen.LOCUS)
     low_locus = b.level_line(low_2, f"locus of {names.top_name('B')}", why="the other end keeps its distance", pen=Pen.LOCUS)
-    plan_length = plane.distance(a_low, plan_end)
-    swung_low = b.arc(a_low, plan_length, taken=f"{a_low.name}–{plan_end.name}", why="to the locus below")
+    swung_low = b.arc(a_low, span(a_low, plan_end), why="to the locus below")
     ends_low = _both_ends(b, g, swung_low, low_locus, names.top_name("B"))
-    elevation_length = plane.distance(a_up, elevation_end)
-    swung_up = b.arc(a_up, elevation_length, taken=f"{a_up.name}–{elevation_end.name}", why="to the locus above")
+    swung_up = b.arc(a_up, span(a_up, elevation_end), why="to the locus above")
     ends_up = _both_ends(b, g, swung_up, high_locus, names.front_name("B"))
     for n, (end_up, end_low) in enumerate(zip(ends_up, ends_low, strict=True), 1):
         with b.for_solution(n):
@@ -154,7 +143,7 @@ def _level_with(a: Point, p: Point) -> Point:
 def _both_ends(b: Board, g: InclinedLine, swung: plane.Circle, locus: Line, name: str) -> list[Point]:
     """Both crossings of arc and locus, right one first; one point where the arc just touches."""
     if _steep(g) == 0:
-        return [b.meet(swung, locus, plane.rightmost, name)]
+        return [b.touched(swung, locus, name)]
     right = b.meet(swung, locus, plane.rightmost, name)
     return [right, b.meet(swung, locus, plane.leftmost, f"{name}/2")]
 

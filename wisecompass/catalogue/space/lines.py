@@ -162,13 +162,12 @@ def _traces_in_profile(b: Board, views: Views, how: Lie) -> None:
         seen = views.join(side, "A", "B", why="drawn on to both planes", pen=Pen.PROJECTOR)
         fold = side.away[up]
         if how.up:
-            foot = Point(up.images["A"].x, views.ground.at.y)
             b.step_reason("In the side view HP is the ground line, drawn on, and VP the new fold line")
-            up.images["HT"] = b.mark_point(foot.named("h"))
+            up.images["HT"] = b.meet(views.projectors["A"], views.ground, name="h")
             side.images["HT"] = b.meet(seen, views.ground, name="h′")
             _named(views, "HT", low, lambda: carry_back(views, "HT", side, why="the trace on HP"))
         if how.away:
             side.images["VT"] = b.meet(seen, fold, name="v′")
-            low.images["VT"] = b.mark_point(Point(low.images["A"].x, views.wall.at.y, "v"))
-            upright = Line(up.images["A"], views.ground.dy, views.ground.dx, "front view")
+            low.images["VT"] = b.meet(views.projectors["A"], views.wall, name="v")
+            upright = views.projectors["A"]
             _named(views, "VT", up, lambda: views.project("VT", side, up, upright, why="the trace on VP"))

@@ -10,10 +10,10 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, offset
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
-from wisecompass.drafting.step import Kind
+from wisecompass.drafting.step import Instrument, Kind
 from wisecompass.drafting.views import Views
 from wisecompass.geometry import plane
-from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.plane import Line
 from wisecompass.geometry.space import Point3
 
 
@@ -57,16 +57,14 @@ def projectors(b: Board, g: PlacedPoint) -> None:
         b.in_space("A", foot, Pen.PROJECTOR)
     ground = Line(up, views.ground.dx, views.ground.dy, "XY")
     side = auxiliary(views, views.front_view, ground, ("A",), square=True, full=views.wall, why="a side view, end-on to XY")
-    end = Point(side.away[views.front_view].at.x, views.ground.at.y, "O")
-    b.step_reason("Where the ground line meets the new fold line the fold XY is seen end-on", makes=["O"])
-    b.touch(views.ground, end)
-    b.touch(side.away[views.front_view], end)
-    b.mark_point(end)
+    b.step("point", Instrument.PENCIL, makes=["O"], why="the fold XY is seen end-on there")
+    end = b.meet(views.ground, side.away[views.front_view], name="O")
     b.line(end, side.images["A"], why="the distance from the fold line in its true length", pen=Pen.CONSTRUCTION)
     b.caution("Behind VP the top view stands above XY, below HP the front view below it: both may overlap.")
     apart = plane.distance(end, side.images["A"])
     b.find("distance_to_fold", apart)
     b.find("quadrant", quadrant(g))
+    b.check("the front view shows the height", views.above(up) - g.above)
     b.check("the side view keeps both distances", apart * apart - g.front * g.front - g.above * g.above, "mm²")
     room = size * 2 / 3
     views.reach(up.moved(-room, room * 0), end)

@@ -72,6 +72,10 @@ def by_edge_view(b: Board, g: PlaneAndPoint) -> None:
         carry_back(views, "Q", edge)
     foot = views.know("Q")
     b.find("foot", foot)
+    point = views.know("P")
+    away = foot - point
+    size = plane.distance(seen, edge.images["Q"])
+    b.check("the foot is as far from P in space as in the edge view", dot(away, away) - size * size, "mm²")
     b.find("distance", plane.distance(seen, edge.images["Q"]))
     b.dimension(seen, edge.images["Q"], offset=-7)
     for view in views.all[:2]:

@@ -28,7 +28,7 @@ from wisecompass.drafting.givens import Givens, at_least
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
-from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.plane import Point
 
 
 @dataclass(frozen=True)
@@ -77,13 +77,13 @@ def two_arcs(b: Board, g: PointAndCircle) -> None:
     circle = given_circle(b, start, g.circle_radius, "circle")
     through = b.lay_off(axis, start, g.distance, "P", why="the point")
     added = "the sum of both radii" if g.contact == OUTSIDE else "the difference of both radii"
-    locus = b.arc(start, _reach(g), taken=added, why=f"for contact {g.contact}")
+    locus = b.arc(start, _reach(g), why=f"{added}, for contact {g.contact}")
     b.caution("Contact outside adds the radii, contact inside subtracts them.")
     swung = b.arc(through, g.radius, why="the radius of the arc, from the point")
     if _once(g):
         behind = g.decide(lambda h: h.radius - _reach(h) - h.distance) == 0
         b.step_through(axis, locus)
-        choose = plane.beyond(Line(axis.at, -axis.dx, -axis.dy) if behind else axis)
+        choose = (plane.short_of if behind else plane.beyond)(axis)
         centres = [b.meet(axis, locus, choose, "C")]
     else:
         centres = list(b.both(locus, swung, ("C", "C_2"), plane.upper))

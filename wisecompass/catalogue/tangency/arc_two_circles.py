@@ -90,7 +90,7 @@ def radii_added_and_subtracted(b: Board, g: TwoCirclesAndRadius) -> None:
     loci = []
     for circle, reach, kind in zip((one, other), _reaches(g), (g.contact_1, g.contact_2), strict=True):
         taken = "the sum of both radii" if kind == OUTSIDE else "the difference of both radii"
-        loci.append(b.arc(circle.centre, reach, taken=taken, why=f"for contact {kind} {circle.name}"))
+        loci.append(b.arc(circle.centre, reach, why=f"{taken}, for contact {kind} {circle.name}"))
     b.caution("Outside contact: the centres are apart by the sum of the radii. Inside: by the difference.")
     centres = _touching(b, g, axis, loci[0]) if _once(g) else list(b.both(loci[0], loci[1], ("C", "C_2"), plane.upper))
     for n, centre in enumerate(centres, 1):
@@ -113,7 +113,7 @@ def radii_added_and_subtracted(b: Board, g: TwoCirclesAndRadius) -> None:
 def _touching(b: Board, g: TwoCirclesAndRadius, axis: Line, locus: Circle) -> list[Point]:
     """The two loci just touch, on the line of centres."""
     behind = g.decide(lambda h: _reaches(h)[1] - _reaches(h)[0] - h.distance) == 0
-    choose = plane.beyond(Line(axis.at, -axis.dx, -axis.dy) if behind else axis)
+    choose = (plane.short_of if behind else plane.beyond)(axis)
     b.step_through(axis, locus)
     return [b.meet(axis, locus, choose, "C")]
 

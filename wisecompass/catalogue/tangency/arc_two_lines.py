@@ -9,6 +9,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, length
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import bare
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
@@ -47,11 +48,12 @@ def _edges(b: Board, g: EdgesAndRadius) -> tuple[Point, Line, Line]:
     return corner, first, second
 
 
-def _finish(b: Board, g: EdgesAndRadius, corner: Point, centre: Point, touches: tuple[Point, Point]) -> None:
-    t1, t2 = touches
+def _finish(b: Board, g: EdgesAndRadius, edges: tuple[Line, Line], centre: Point, touches: tuple[Point, Point]) -> None:
+    corner, (t1, t2) = edges[0].at, touches
     b.line_in_arc(centre, t2, t1, "blend arc")
     b.dimension_radius(centre, plane.Circle(centre, g.radius).point_at(plane.direction(centre, corner)))
-    b.line_in((Point(t1.x * 8 / 5, t1.y, "edge 1 to "), t1), (t2, Point(t2.x * 8 / 5, t2.y * 8 / 5, " to edge 2")))
+    for touch, edge in zip(touches, edges, strict=True):
+        b.line_in_along(touch, edge, plane.distance(corner, touch) * 3 / 5)
     b.dimension_angle(corner, t1, t2)
     b.dimension(t1, corner)
     b.find("setback", plane.distance(corner, t1))
@@ -70,8 +72,8 @@ def swung_arcs(b: Board, g: EdgesAndRadius) -> None:
     corner, first, second = _edges(b, g)
     parallels = []
     for edge, side, n in ((first, "left", 1), (second, "right", 2)):
-        near = b.lay_off(edge, corner, g.radius, f"E{n}", why="any place on the edge will do")
-        far = b.lay_off(edge, near, g.radius, f"F{n}", why="another, for a long base")
+        near = b.lay_off(edge, corner, b.any_opening(bare(g.radius)), f"E{n}", why="any place on the edge will do")
+        far = b.lay_off(edge, near, b.any_opening(bare(g.radius)), f"F{n}", why="another, for a long base")
         arcs = [b.arc(place, g.radius, why="on the inside") for place in (near, far)]
         parallels.append(b.parallel_touching(edge, arcs, side, f"parallel {n}"))
     b.caution("Keep the compass at the radius until both parallels are drawn: a setting lost is seldom found again.")
@@ -79,7 +81,7 @@ def swung_arcs(b: Board, g: EdgesAndRadius) -> None:
     t1 = b.square_from(first, centre, "T1", why="for the tangent point")
     t2 = b.square_from(second, centre, "T2", why="for the tangent point")
     b.caution("Line the arc in first and the edges up to it: a tangent point that shows is a kink.")
-    _finish(b, g, corner, centre, (t1, t2))
+    _finish(b, g, (first, second), centre, (t1, t2))
 
 
 @method("perpendicular offsets", Exactness.EXACT)
@@ -87,14 +89,14 @@ def perpendicular_offsets(b: Board, g: EdgesAndRadius) -> None:
     corner, first, second = _edges(b, g)
     parallels = []
     for edge, turned, n in ((first, False, 1), (second, True, 2)):
-        place = b.lay_off(edge, corner, g.radius, f"E{n}", why="any place on the edge will do")
+        place = b.lay_off(edge, corner, b.any_opening(bare(g.radius)), f"E{n}", why="any place on the edge will do")
         upright = b.square(edge, place, f"square {n}")
         measured = b.lay_off(upright, place, g.radius, f"Q{n}", back=turned, why="on the inside")
         parallels.append(b.parallel(edge, measured, f"parallel {n}"))
     centre = b.meet(parallels[0], parallels[1], name="C")
     t1 = b.square_from(first, centre, "T1", why="for the tangent point")
     t2 = b.square_from(second, centre, "T2", why="for the tangent point")
-    _finish(b, g, corner, centre, (t1, t2))
+    _finish(b, g, (first, second), centre, (t1, t2))
 
 
 def _corner_rule(margin_sign: int) -> Condition:
@@ -117,7 +119,7 @@ def corner_arcs(b: Board, g: EdgesAndRadius) -> None:
     from_first = b.arc(t1, g.radius, why="inside the corner")
     from_second = b.arc(t2, g.radius, why="inside the corner")
     centre = b.meet(from_first, from_second, plane.farthest(corner), "C")
-    _finish(b, g, corner, centre, (t1, t2))
+    _finish(b, g, (first, second), centre, (t1, t2))
 
 
 @slip("corner arcs used at another angle: the tangent points measured off at the radius")

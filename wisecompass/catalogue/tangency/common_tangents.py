@@ -9,6 +9,7 @@ from wisecompass.catalogue.tangency.touching import given_circle, level_start, s
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, length
 from wisecompass.drafting.problem import Truth
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Line, Point, Selector
@@ -69,7 +70,10 @@ def draw_tangents(b: Board, g: TwoCircles, *, across: bool) -> None:
         with b.for_solution(number):
             b.line_in((first, second))
         for touch, circle in ((first, one), (second, other)):
-            b.check(f"{touch.name} lies on {circle.name}", plane.distance(circle.centre, touch) - circle.radius)
+            given = g.radius_1 if circle is one else g.radius_2
+            b.check(
+                f"{touch.name} is one radius from the centre of {circle.name}", plane.distance(circle.centre, touch) - given
+            )
     first, second = pairs[0]
     if len(pairs) == 2:
         b.dimension(second, first, offset=-9)
@@ -88,8 +92,7 @@ def helper_touches(
     helper = b.arc(big.centre, radius, name="helper circle", whole=True, why=why)
     halving = b.bisector(big.centre, centre, "bisector", why="for the middle of the centres")
     middle = b.meet(halving, axis, name="M")
-    over = f"M–{big.centre.name}"
-    arch = b.arc(middle, plane.distance(middle, centre), taken=over, why="across the helper circle")
+    arch = b.arc(middle, span(middle, centre), why="across the helper circle")
     return b.both(arch, helper, ("Q", "Q_2"), first)
 
 
@@ -99,7 +102,8 @@ def _two(
     big, small = circles if compared >= 0 else circles[::-1]
     numbers = ("1", "2") if compared >= 0 else ("2", "1")
     if across or compared:
-        radius = big.radius + small.radius if across else big.radius - small.radius
+        large, little = (g.radius_1, g.radius_2) if compared >= 0 else (g.radius_2, g.radius_1)
+        radius = large + little if across else large - little
         first_at_1 = plane.lower if across and compared < 0 else plane.upper
         why = "the sum of both radii" if across else "the difference of both radii"
         helpers = helper_touches(b, big, small.centre, radius, axis, first_at_1, why)
@@ -107,24 +111,24 @@ def _two(
         rays = [b.line(big.centre, q, f"radius through {q.name}", why="on to the circle") for q in helpers]
     else:
         upright = b.square(axis, big.centre, "upright", why="equal radii leave no helper circle")
-        rays = [upright, Line(big.centre, -upright.dx, -upright.dy, "upright down")]
+        rays = [upright, Line(big.centre, -upright.dx, -upright.dy, upright.name)]
     found = []
     for number, ray in enumerate(rays, 1):
         at_big = b.meet(ray, big, plane.beyond(ray), solution_name(f"T{numbers[0]}", number))
         carried = b.parallel(ray, small.centre, f"parallel {number}", why="the same way" if not across else "the other way")
-        ahead = Line(carried.at, -carried.dx, -carried.dy) if across else carried
-        at_small = b.meet(carried, small, plane.beyond(ahead), solution_name(f"T{numbers[1]}", number))
+        end = (plane.short_of if across else plane.beyond)(carried)
+        at_small = b.meet(carried, small, end, solution_name(f"T{numbers[1]}", number))
         found.append((at_big, at_small) if compared >= 0 else (at_small, at_big))
     return found
 
 
 def _where_they_touch(b: Board, g: TwoCircles, axis: Line, one: Circle, way: int) -> tuple[Point, Point]:
     """Both tangents fall together in the one square to the centre line at the point where the circles touch."""
-    choose = plane.beyond(axis if way > 0 else Line(axis.at, -axis.dx, -axis.dy))
+    choose = (plane.beyond if way > 0 else plane.short_of)(axis)
     b.step_through(axis, one)
     touch = b.meet(axis, one, choose, "T1")
     tangent = b.square(axis, touch, "tangent", why="where the circles touch")
-    reach = larger(g.radius_1, g.radius_2)
+    reach = b.any_opening(larger(g.radius_1, g.radius_2))
     high = b.lay_off(tangent, touch, reach, "1", why="any length, to both sides")
     low = b.lay_off(tangent, touch, reach, "2", back=True, why="any length, to both sides")
     b.line_in((high, low))

@@ -6,11 +6,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wisecompass.arithmetic import absolute
+from wisecompass.arithmetic import absolute, roughly
 from wisecompass.catalogue.tangency.eight_circles import Layout, ThreeCircles, shrunk
 from wisecompass.catalogue.tangency.touching import solution_name
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import bind_rational
+from wisecompass.drafting.setting import span
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Line, Point
 
@@ -21,6 +22,8 @@ class Image:
 
     shape: Circle | Line
     dot: bool = False
+    through: Point | None = None
+    """A point of its circle."""
 
 
 @dataclass(frozen=True)
@@ -37,7 +40,7 @@ def inversion_circle(b: Board, g: ThreeCircles, centre: Point) -> Circle:
     """Any will do: one about as far out as the other centres keeps the images on the sheet."""
     exact = bind_rational(ThreeCircles, g.__dict__["_typed"])
     far = sum(abs(value) for value in (*exact.centre_2, *exact.centre_3)) / 2 or exact.radius_2 + exact.radius_3
-    radius = b.number(Fraction(f"{float(far):.2g}"))
+    radius = b.any_opening(b.number(Fraction(f"{float(far):.2g}")))
     return b.arc(centre, radius, whole=True, name="inversion circle", why="any size will do")
 
 
@@ -61,8 +64,8 @@ class Inversion:
         """Set up a line through the centre for inverting points of it."""
         b, centre = self.b, self.circle.centre
         across = b.square(line, centre, "square at O1", why="to set up similar triangles")
-        end = b.meet(across, self.circle, plane.beyond(across)).named("the square's end")
-        return Ray(line, across, end, b.meet(line, self.circle, plane.beyond(line)).named("the ray's end"))
+        end = b.meet(across, self.circle, plane.beyond(across))
+        return Ray(line, across, end, b.meet(line, self.circle, plane.beyond(line)))
 
     def invert(self, ray: Ray, point: Point, name: str) -> Point:
         """The image of a point of a ray: its distance times the image's is the square of the inversion circle's radius."""
@@ -70,7 +73,7 @@ class Inversion:
         slope = b.line(point, ray.across_end, f"slope of {point.name}")
         carried = b.parallel(slope, ray.end, "carried line", why="which cuts the square at the image's distance")
         height = b.meet(carried, ray.across)
-        swung = b.arc(centre, plane.distance(centre, height), taken="the height cut off", why="down to the ray")
+        swung = b.arc(centre, span(centre, height), why="down to the ray")
         b.touch(swung, height)
         return b.meet(swung, ray.line, plane.nearest(point), self.named(name))
 
@@ -90,16 +93,16 @@ class Inversion:
         if self.laid.offset[i] == 0:
             return Image(Circle(self.invert(self.ray(line), given.centre, f"N{tag}"), radius), dot=True)
         taken = f"radius {tag} {'less' if self.laid.found.signs[i] > 0 else 'and'} radius 1"
-        offset = b.arc(given.centre, radius, taken=taken, whole=True, name=f"offset circle {tag}")
+        offset = b.arc(given.centre, radius, whole=True, name=f"offset circle {tag}", why=taken)
         far = b.meet(offset, line, plane.beyond(line), self.named(f"U{tag}"))
-        near = b.meet(offset, line, plane.beyond(Line(line.at, -line.dx, -line.dy)), self.named(f"V{tag}"))
+        near = b.meet(offset, line, plane.short_of(line), self.named(f"V{tag}"))
         ray = self.ray(line)
         far_image = self.invert(ray, far, f"N{tag}")
         if self.laid.power[i] == 0:
             return Image(b.square(line, far_image, f"image {tag}", why="a circle through O1 becomes a line"))
         near_image = self.invert(ray, near, f"W{tag}")
         middle = b.meet(b.bisector(far_image, near_image, f"bisector {tag}"), line, name=self.named(f"M{tag}"))
-        return Image(b.circle_through(middle, far_image, name=f"image {tag}"))
+        return Image(b.circle_through(middle, far_image, name=f"image {tag}"), through=far_image)
 
     def _line_to(self, i: int, centre: Point) -> Line:
         if self.laid.same_centre[i] == 0:
@@ -117,11 +120,11 @@ class Inversion:
         assert isinstance(first.shape, Circle) and isinstance(second.shape, Circle)
         if first.dot and second.dot:
             return self.b.line(first.shape.centre, second.shape.centre, "tangent", why="both images are points")
-        pairs = [first.shape, second.shape]
-        big, small = pairs if self.laid.larger >= 0 else pairs[::-1]
-        across = self.b.joined(big.centre, small.centre, "centre line")
-        touch = self._touch(big, small, across)
-        return self.b.square(Line.through(big.centre, touch, "radius"), touch, "tangent", why="square to the radius")
+        big, small = images if self.laid.larger >= 0 else images[::-1]
+        assert isinstance(big.shape, Circle)
+        touch = self._touch(big, small)
+        radius = Line.through(big.shape.centre, touch, "radius")
+        return self.b.square(radius, touch, "tangent", why="square to the radius")
 
     def _parallel_tangent(self, line: Line, image: Image) -> Line:
         assert isinstance(image.shape, Circle)
@@ -129,25 +132,35 @@ class Inversion:
         if image.dot:
             return self.b.parallel(line, centre, "tangent", why=why)
         across = self.b.square(line, centre, "square to the image")
-        touch = self.b.meet(across, image.shape, plane.nearest(self._towards(centre)), self.named("S"))
+        target = self._towards(centre)
+        ahead = across.dx * (target.x - centre.x) + across.dy * (target.y - centre.y)
+        wanted = (plane.beyond if roughly(ahead) > 0 else plane.short_of)(across)
+        touch = self.b.meet(across, image.shape, wanted, self.named("S"))
         return self.b.parallel(line, touch, "tangent", why=why)
 
-    def _touch(self, big: Circle, small: Circle, axis: Line) -> Point:
+    def _touch(self, larger: Image, smaller: Image) -> Point:
         """Where the tangent touches the larger image, by the circle of the sum or the difference of both radii."""
-        b = self.b
+        b, big, small = self.b, larger.shape, smaller.shape
+        assert isinstance(big, Circle) and isinstance(small, Circle)
+        axis = b.line(big.centre, small.centre, "centre line")
         senses = [offset * power for offset, power in zip(self.laid.offset, self.laid.power, strict=True)]
         crossing = senses[0] * senses[1] < 0  # images of opposite sense are touched on opposite sides
         if self.laid.found.root == 0:
             b.step_through(axis, big)
             return b.meet(axis, big, plane.beyond(axis), self.named("S"))
-        wanted = plane.nearest(self._towards(big.centre))
+        side = roughly(plane.side_of(self._towards(big.centre), axis))
+        wanted = (plane.left_of if side > 0 else plane.right_of)(axis)
         if not crossing and self.laid.larger == 0:
             return b.meet(b.square(axis, big.centre, "square to the centres"), big, wanted, self.named("S"))
-        radius = big.radius + small.radius if crossing else big.radius - small.radius
-        taken = "the sum of both images" if crossing else "the difference of both images"
-        helper = b.arc(big.centre, radius, taken=taken, whole=True, name="helper circle")
+        helper = big
+        if smaller.through is not None:
+            rim = b.meet(axis, big, plane.beyond(axis))
+            carried = span(small.centre, smaller.through)
+            end = b.lay_off(axis, rim, carried, self.named("H"), back=not crossing, why="the radius of the smaller image")
+            taken = "the sum of both images" if crossing else "the difference of both images"
+            helper = b.arc(big.centre, span(big.centre, end), whole=True, name="helper circle", why=taken)
         middle = b.meet(b.bisector(big.centre, small.centre, "bisector"), axis, name=self.named("M"))
-        arch = b.arc(middle, plane.distance(middle, small.centre), taken="to both centres", why="across the helper circle")
+        arch = b.arc(middle, span(middle, small.centre), why="across the helper circle")
         ray = b.line(big.centre, b.meet(arch, helper, wanted, self.named("Q")), "radius", why="on to the image")
         return b.meet(ray, big, plane.beyond(ray), self.named("S"))
 

@@ -9,6 +9,7 @@ from wisecompass.catalogue.tangency.touching import given_circle, level_start, s
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, at_least, length
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Line, Point
@@ -51,7 +52,7 @@ def semicircle_on_the_distance(b: Board, g: CircleAndPoint) -> None:
 def _from_outside(b: Board, g: CircleAndPoint, circle: Circle, outer: Point, axis: Line) -> None:
     centre = circle.centre
     middle = b.meet(b.bisector(centre, outer, "bisector", why="for the middle of the distance"), axis, name="M")
-    helper = b.arc(middle, plane.distance(middle, centre), taken="M–O", why="through both its ends, across the circle")
+    helper = b.arc(middle, span(middle, centre), why="through both its ends, across the circle")
     b.touch(helper, centre)
     b.touch(helper, outer)
     b.caution("The angle at the touch point is a right one only on this circle: a tangent laid by eye touches elsewhere.")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wisecompass.arithmetic import Number, atan2_deg, hypot
+from wisecompass.arithmetic import Number, atan2_deg
 from wisecompass.catalogue.tangency.touching import level_start
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
@@ -50,7 +50,9 @@ def chord_and_bisectors(b: Board, g: Ogee) -> None:
     high = b.parallel(low, end, "upper line", pen=Pen.GIVEN)
     b.extend(high, end.moved(g.span / 4, g.span - g.span))
     chord = b.line(start, end, "chord")
-    turning = b.lay_off(chord, start, hypot(g.span, g.rise) * g.split, "E", why="the share of the first arc")
+    share = b.lay_off(low, start, g.span * g.split, "F", why="the share of the first arc")
+    rising = b.upright_line(share, "upright at F", why="it cuts span and chord in the same ratio")
+    turning = b.meet(rising, chord, name="E")
     b.caution("The arcs turn on the chord: anywhere else they meet with a kink.")
     left = b.upright_line(start, "upright at A")
     first = b.meet(b.bisector(start, turning, "bisector of AE", why="the first half of the chord"), left, name="C1")

@@ -19,6 +19,7 @@ from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import SHORTEST, Givens, at_least, at_most
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
 
@@ -63,7 +64,7 @@ def arc_of_equal_angles(b: Board, g: BaseAltitudeApex) -> None:
     tangent = b.protract(base, left, -g.apex_angle, "tangent", why="the apex angle, below the base")
     b.caution("The tangent goes to the other side of the base than the apex.")
     centre = b.meet(b.square(tangent, left, "square at A"), axis, name="O")
-    locus = b.arc(centre, plane.distance(centre, left), taken="O–A", why="the arc of equal angles over the base")
+    locus = b.arc(centre, span(centre, left), why="the arc of equal angles over the base")
     b.touch(locus, left)
     b.touch(locus, right)
     foot = b.lay_off(b.square(base, left, "upright at A"), left, g.altitude, "D", why="the altitude")

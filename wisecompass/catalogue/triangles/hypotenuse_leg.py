@@ -18,6 +18,7 @@ from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, at_most
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.geometry import plane
 
 
@@ -38,7 +39,7 @@ def truth(g: HypotenuseAndLeg, number: Make) -> Truth:
 def semicircle(b: Board, g: HypotenuseAndLeg) -> None:
     left, right, base = set_base(b, g.hypotenuse)
     middle = b.meet(b.bisector(left, right, "centre line", why="for the middle of the hypotenuse"), base, name="M")
-    arch = b.arc(middle, plane.distance(middle, left), taken="M–A", why="through both ends: the right angle stands on it")
+    arch = b.arc(middle, span(middle, left), why="through both ends: the right angle stands on it")
     b.touch(arch, left)
     b.touch(arch, right)
     swung = b.arc(left, g.leg, why="the leg, across the semicircle")

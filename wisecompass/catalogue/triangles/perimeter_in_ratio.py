@@ -12,6 +12,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, at_most
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
 
@@ -63,18 +64,24 @@ def divided_line_and_arcs(b: Board, g: PerimeterAndRatio) -> None:
     base = b.level_line(start, "perimeter", pen=Pen.GIVEN)
     end = b.lay_off(base, start, g.perimeter, "Q", why="all three sides in one line")
     sloping = b.set_square_line(start, 30, "slant line", why="any slope will do")
-    unit = b.number(_unit(g))
+    unit = _unit(g)
     at = start
     marked = []
     for part, name, side in ((g.part_b, "1", "b"), (g.part_c, "2", "c"), (g.part_a, "3", "a")):
-        at = b.lay_off(sloping, at, part * unit, name, why=f"the parts of side {side}, {float(_unit(g)):g} mm each")
+        at = b.lay_off(
+            sloping,
+            at,
+            part * unit.numerator / unit.denominator,
+            name,
+            why=f"the parts of side {side}, {float(_unit(g)):g} mm each",
+        )
         marked.append(at)
     closing = b.line(marked[2], end, "closing line")
     left = b.meet(b.parallel(closing, marked[0], "parallel 1"), base, name="A")
     right = b.meet(b.parallel(closing, marked[1], "parallel 2"), base, name="B")
     b.caution("The base is the middle part: the outer two are swung up to meet.")
-    first = b.arc(left, plane.distance(left, start), taken="A–P", why="upwards")
-    second = b.arc(right, plane.distance(right, end), taken="B–Q", why="to the first arc")
+    first = b.arc(left, span(left, start), why="upwards")
+    second = b.arc(right, span(right, end), why="to the first arc")
     b.touch(first, start)
     b.touch(second, end)
     top = b.meet(first, second, plane.upper, "C")

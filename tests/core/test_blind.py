@@ -1,0 +1,199 @@
+"""The record suffices: a hand that has the acts and the givens and nothing else redraws every sheet."""
+
+from __future__ import annotations
+
+import ast
+import copy
+import os
+import random
+import unittest
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+from tests.core.random_givens import feasible
+from tests.core.redrawing import acts_of, fixed_letters, given_numbers, letters_of, redraw, sheet, shifts
+from wisecompass import catalogue
+from wisecompass.drafting import blind
+from wisecompass.drafting.blind import Hand, Stuck
+from wisecompass.drafting.conventions import Beginning, Conventions, Counting, Naming, Numbering, Projection, Vocabulary
+from wisecompass.drafting.problem import Method, Problem
+
+ROUNDS = int(os.environ.get("WISE_COMPASS_BLIND", "6"))
+"""Random givens a method."""
+
+SCHOOLS = (
+    Conventions(),
+    Conventions(projection=Projection.THIRD, naming=Naming.INDICES, numbering=Numbering.FROM_1),
+    Conventions(counting=Counting.CLOCKWISE, beginning=Beginning.TOP),
+    Conventions(projection=Projection.THIRD, vocabulary=Vocabulary.PLANS),
+    Conventions(naming=Naming.INDICES, counting=Counting.CLOCKWISE, numbering=Numbering.FROM_1),
+)
+
+BRANCHES: dict[str, tuple[dict[str, str], ...]] = {
+    "lines/compass-angle": ({"angle": "7.5"}, {"angle": "60"}, {"angle": "120"}, {"angle": "172.5"}),
+    "lines/root-length": ({"radicand": "1"}, {"radicand": "2"}, {"radicand": "50"}, {"radicand": "0.5"}),
+    "tangency/arc-two-lines": ({"angle": "90"}, {"angle": "178"}),
+    "tangency/lines-outside-two-circles": (
+        {"radius_1": "20", "radius_2": "20", "distance": "70"},
+        {"radius_1": "15", "radius_2": "40", "distance": "25"},
+    ),
+    "tangency/lines-across-two-circles": ({"radius_1": "20", "radius_2": "30", "distance": "50"},),
+    "tangency/arc-line-circle": ({"line_distance": "0", "circle_radius": "30", "radius": "12"},),
+    "tangency/arc-point-circle": ({"circle_radius": "20", "distance": "60", "radius": "20", "contact": "outside"},),
+    "tangency/arc-two-circles": ({"radius_1": "20", "radius_2": "20", "distance": "80", "radius": "20"},),
+    "tangency/three-circles": (
+        {"radius_1": "20", "radius_2": "20", "radius_3": "20", "centre_2": "60, 0", "centre_3": "30, 52"},
+        {"radius_1": "20", "radius_2": "10", "radius_3": "15", "centre_2": "60, 0", "centre_3": "120, 0"},
+    ),
+    "conics/ellipse": ({"major": "80", "minor": "80"}, {"orientation": "vertical"}, {"major": "90", "minor": "88"}),
+    "conics/ellipse-tangent-normal": tuple({"position": str(t)} for t in (0, 90, 180, 270, 200)),
+    "conics/ellipse-conjugate": ({"angle": "90"}, {"first": "80", "second": "80", "angle": "90"}, {"angle": "150"}),
+    "conics/parabola-rectangle": ({"chosen": "0"}, {"chosen": "-0.5"}, {"chosen": "1"}),
+    "conics/focus-directrix": (
+        {"eccentricity": "1"},
+        {"eccentricity": "0.5", "chosen": "8"},
+        {"eccentricity": "0.5", "chosen": "48"},
+        {"eccentricity": "0.9"},
+    ),
+    "loci/archimedean-spiral": ({"inner_diameter": "0"}, {"direction": "clockwise", "start_angle": "200"}),
+    "loci/archimedean-tangent-normal": ({"inner_diameter": "0"}, {"direction": "clockwise"}),
+    "loci/logarithmic-spiral": ({"ratio": "0.9"}, {"direction": "clockwise"}),
+    "loci/cycloid": ({"turned": "180"}, {"direction": "left"}, {"turned": "90"}),
+    "loci/epicycloid": ({"turned": "180"}, {"direction": "clockwise", "middle": "0"}),
+    "loci/hypocycloid": ({"base_diameter": "40", "rolling_diameter": "60"}, {"turned": "180"}),
+    "loci/helix": ({"hand": "left"}, {"chosen": "18"}, {"start_angle": "90"}),
+    "loci/conical-helix": ({"hand": "left"}, {"chosen": "13"}),
+    "space/line-from-ends": (
+        {"apart": "0", "b_front": "30", "b_above": "50"},
+        {"apart": "40", "b_front": "12", "b_above": "40", "a_front": "12"},
+        {"apart": "0", "a_front": "10", "b_front": "10", "a_above": "5", "b_above": "45"},
+    ),
+    "space/line-inclined-to-both": (
+        {"inclination_hp": "30", "inclination_vp": "60"},
+        {"inclination_hp": "90", "inclination_vp": "0"},
+        {"inclination_hp": "0", "inclination_vp": "25"},
+    ),
+    "space/lamina": ({"A": "10, 12, 16", "B": "45, 40, 16", "C": "102, 15, 24"},),
+    "developments/rectangle-to-rectangle": ({"thickness": "4"}, {"lap": "8"}, {"seam": "side_1"}, {"seam": "side_4"}),
+}
+"""Givens that lead where random ones seldom do: limits that are just met, half turns, arcs that touch, shared corners."""
+
+
+def every_method() -> Iterator[tuple[Problem, Method]]:
+    for problem in map(catalogue.problem, catalogue.ids()):
+        for method in problem.methods:
+            yield problem, method
+
+
+class BlindHand(unittest.TestCase):
+    def test_every_sheet_is_redrawn_over_random_givens_in_every_school(self) -> None:
+        letters = 0
+        for problem, method in every_method():
+            rng = random.Random(f"{problem.id}/{method.name}/blind")
+            for k in range(ROUNDS):
+                typed, school = feasible(problem, method, rng), SCHOOLS[k % len(SCHOOLS)]
+                given = {name: getattr(value, "text", value) for name, value in typed.items()}
+                with self.subTest(problem=problem.id, method=method.name, givens=given, school=k % len(SCHOOLS)):
+                    letters += redraw(problem, method, typed, school)[0]
+        self.assertGreater(letters, 2000 * ROUNDS)
+
+    def test_every_branch_is_redrawn(self) -> None:
+        for problem_id, every in BRANCHES.items():
+            problem = catalogue.problem(problem_id)
+            for raw in every:
+                typed = problem.read(raw)
+                for method in problem.methods:
+                    if problem.serves(method, typed) is None:
+                        for school in SCHOOLS[:2]:
+                            with self.subTest(problem=problem_id, method=method.name, givens=raw):
+                                redraw(problem, method, typed, school)
+
+    def test_every_solution_is_redrawn(self) -> None:
+        several = 0
+        for problem, method in every_method():
+            typed = problem.served_by(method, problem.read({}))
+            for solution in range(2, sheet(problem, method, typed, None).solutions + 1):
+                several += 1
+                with self.subTest(problem=problem.id, method=method.name, solution=solution):
+                    redraw(problem, method, typed, None, solution)
+        self.assertGreater(several, 10)
+
+    def test_every_setting_says_where_it_comes_from(self) -> None:
+        for problem, method in every_method():
+            for act in acts_of(sheet(problem, method, problem.served_by(method, problem.read({})), None)):
+                for setting in (act.get(key) for key in ("setting", "right", "up", "front", "above", "first", "second")):
+                    if setting is not None:
+                        self.assertNotEqual(setting["from"], "unsaid", (problem.id, method.name, act))
+
+    def test_the_hand_knows_neither_board_nor_catalogue(self) -> None:
+        tree = ast.parse(Path(blind.__file__).read_text(encoding="utf-8"))
+        modules = {node.module for node in ast.walk(tree) if isinstance(node, ast.ImportFrom)}
+        modules |= {name.name for node in ast.walk(tree) if isinstance(node, ast.Import) for name in node.names}
+        self.assertFalse([name for name in modules if name and name.startswith(("wisecompass", "numpy", "scipy"))])
+
+
+class SpoiledRecords(unittest.TestCase):
+    """One place of a record altered: something must be noticed."""
+
+    def spoiled(self, acts: list[dict[str, Any]]) -> Iterator[tuple[str, list[dict[str, Any]]]]:
+        for k, act in enumerate(acts):
+            for what in ("side", "way", "turn", "sum", "span"):
+                changed = _spoil(act, what)
+                if changed is not None:
+                    yield what, [*acts[:k], changed, *acts[k + 1 :]]
+
+    def test_a_spoiled_record_is_noticed(self) -> None:
+        noticed: dict[str, list[bool]] = {}
+        for problem, method in every_method():
+            typed = problem.served_by(method, problem.read({}))
+            board = sheet(problem, method, typed, None)
+            letters, numbers = letters_of(board), given_numbers(typed)
+            fixed = fixed_letters(board, problem, typed)
+            every = list(self.spoiled(acts_of(board)))
+            for what, acts in random.Random(problem.id).sample(every, min(len(every), 12)):
+                hand = Hand(numbers)
+                try:
+                    hand.draw(acts)
+                    seen = shifts(letters, hand, set(letters) & set(hand.points), 1e-7) > hand.placed
+                except Stuck:
+                    seen = True
+                noticed.setdefault(what, []).append(seen)
+            self.assertTrue(fixed or problem.id.startswith("lines/"), problem.id)
+        for what, found in noticed.items():
+            with self.subTest(what=what, of=len(found)):
+                self.assertGreater(sum(found) / len(found), 0.9)
+
+    def test_a_name_made_twice_and_one_never_made_stop_the_hand(self) -> None:
+        place = {"n": 1, "do": "place", "makes": ["A"]}
+        for bad in (
+            place,
+            {"n": 2, "do": "join", "on": ["A", "B"], "makes": ["AB"]},
+            {"n": 2, "do": "arc", "on": ["A"], "makes": ["arc"], "setting": {"from": "unsaid"}},
+            {"n": 2, "do": "whittle", "makes": ["B"]},
+        ):
+            with self.assertRaises(Stuck):
+                Hand({}).draw([place, bad])
+
+
+def _spoil(act: dict[str, Any], what: str) -> dict[str, Any] | None:
+    """The act with one thing in it altered; None where it has no such thing."""
+    changed = copy.deepcopy(act)
+    if what == "side" and "which" in act and act["do"] != "fold":
+        opposite = {
+            "upper": "lower", "left": "right", "left of": "right of", "along": "back along",
+            "nearest to": "farthest from", "inside": "outside",
+        }  # fmt: skip
+        both = {**opposite, **{b: a for a, b in opposite.items()}, "other than": "nearest to"}
+        changed["which"]["side"] = both[act["which"]["side"]]
+    elif what == "way" and act.get("way") in ("along", "back") and act["do"] in ("lay off", "step along"):
+        changed["way"] = "back" if act["way"] == "along" else "along"
+    elif what == "turn" and "turn" in act:
+        changed["turn"] = "clockwise" if act["turn"] == "anticlockwise" else "anticlockwise"
+    elif what == "sum" and act.get("setting", {}).get("from") in ("given", "turn", "reckoned"):
+        changed["setting"]["sum"] = f"({act['setting']['sum']}) * 101 / 100"
+    elif what == "span" and act.get("setting", {}).get("from") == "span":
+        changed["setting"]["times"] = "11/10"
+    else:
+        return None
+    return changed if changed != act else None
