@@ -58,6 +58,8 @@ def _parser() -> argparse.ArgumentParser:
     solve.add_argument("--points", type=Path, metavar="FILE", help="take points from a CSV table name,x,front,above")
     solve.add_argument("--points-out", type=Path, metavar="FILE", help="write the points in space as such a table")
     solve.add_argument("--json", action="store_true", help="print the report as JSON")
+    solve.add_argument("--why", action="store_true", help="say under each step what it rests on")
+    solve.add_argument("--one-by-one", action="store_true", help="unfold repetitions and divisions into single steps")
     solve.add_argument("--paper", choices=("A4", "A3", "A2", "A1", "A0", "Letter"), default="A4")
     solve.add_argument("--portrait", action="store_true", help="paper upright")
     solve.add_argument("--scale", default="fit", help="fit, or a ratio such as 1:2")
@@ -175,7 +177,7 @@ def _solve(args: argparse.Namespace) -> int:
     conventions = _conventions(args)
     from wisecompass.drafting.solve import certify
 
-    certificate = certify(problem, typed, method, conventions, solution, closed_forms=True)
+    certificate = certify(problem, typed, method, conventions, solution, closed_forms=True, one_by_one=args.one_by_one)
     if args.svg or args.pdf or args.dxf:
         page, said = _page(args, problem, method, typed, solution)
         if said:
@@ -206,7 +208,7 @@ def _solve(args: argparse.Namespace) -> int:
     if args.json:
         print(json.dumps(report(problem, method, typed, certificate, conventions), ensure_ascii=False, indent=1))
     else:
-        print(in_words(problem, method, typed, certificate, conventions))
+        print(in_words(problem, method, typed, certificate, conventions, why=args.why))
     return 0
 
 

@@ -23,8 +23,16 @@ OWN_ROUNDING = 400.0
 """So many times the rounding error of the method's own floats a letter of an ill-conditioned figure may be off."""
 
 
-def sheet(problem: Problem, method: Method, typed: Typed, conventions: Conventions | None, solution: int = 1) -> Board:
-    return construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution)
+def sheet(
+    problem: Problem,
+    method: Method,
+    typed: Typed,
+    conventions: Conventions | None,
+    solution: int = 1,
+    *,
+    in_full: bool = False,
+) -> Board:
+    return construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution, in_full=in_full)
 
 
 def acts_of(board: Board) -> list[dict[str, Any]]:
@@ -71,7 +79,13 @@ def shifts(letters: dict[str, complex], hand: Hand, names: Iterable[str], near: 
 
 
 def redraw(
-    problem: Problem, method: Method, typed: Typed, conventions: Conventions | None = None, solution: int = 1
+    problem: Problem,
+    method: Method,
+    typed: Typed,
+    conventions: Conventions | None = None,
+    solution: int = 1,
+    *,
+    in_full: bool = False,
 ) -> tuple[int, float]:
     """Redraw a sheet: once with the openings that are hinted at, where every letter must fall on the method's, and twice
     with others, where those must that truth knows. (number of letters, worst distance as a share of the figure).
@@ -79,7 +93,7 @@ def redraw(
     Raises:
         Stuck: an act cannot be done, or a letter falls elsewhere.
     """
-    board = sheet(problem, method, typed, conventions, solution)
+    board = sheet(problem, method, typed, conventions, solution, in_full=in_full)
     acts, letters, numbers = acts_of(board), letters_of(board), given_numbers(typed)
     size = max((abs(place) for place in letters.values()), default=1.0)
     near = NEAR * max(1.0, size / 1000)

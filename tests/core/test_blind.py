@@ -119,6 +119,25 @@ class BlindHand(unittest.TestCase):
                     redraw(problem, method, typed, None, solution)
         self.assertGreater(several, 10)
 
+    def test_divisions_unfolded_land_on_the_same_letters(self) -> None:
+        unfolded = 0
+        for problem, method in every_method():
+            typed = problem.served_by(method, problem.read({}))
+            for school in SCHOOLS[:3]:
+                told = sheet(problem, method, typed, school)
+                if not any(act.do in ("divide", "divide round") for act in told.record.acts):
+                    continue
+                unfolded += 1
+                with self.subTest(problem=problem.id, method=method.name, school=SCHOOLS.index(school)):
+                    full = sheet(problem, method, typed, school, in_full=True)
+                    self.assertFalse([act.do for act in full.record.acts if act.do.startswith("divide")])
+                    letters = letters_of(full)
+                    for name, place in letters_of(told).items():
+                        if not name.startswith("crossing "):
+                            self.assertAlmostEqual(abs(letters[name] - place), 0, places=8, msg=name)
+                    redraw(problem, method, typed, school, in_full=True)
+        self.assertGreater(unfolded, 60)
+
     def test_every_setting_says_where_it_comes_from(self) -> None:
         for problem, method in every_method():
             for act in acts_of(sheet(problem, method, problem.served_by(method, problem.read({})), None)):

@@ -147,7 +147,9 @@ class Details(unittest.TestCase):
     def test_less_detail_leaves_marks_out_and_changes_none_that_stay(self) -> None:
         for problem_id in ("loci/cycloid", "loci/helix", "space/dihedral-angle", "conics/focus-directrix"):
             problem = catalogue.problem(problem_id)
-            whole, points, result = (draw(problem, problem.read({}), problem.methods[0], detail=d) for d in reversed(Detail))
+            typed, method = problem.read({}), problem.methods[0]
+            whole = draw(problem, typed, method)
+            points, result = (draw(problem, typed, method, detail=d, folding=whole.steps) for d in list(Detail)[1::-1])
             self.assertEqual(whole.findings, points.findings)
             self.assertEqual(whole.findings, result.findings)
             self.assertEqual(len(whole.steps), len(result.steps))

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import re
 import unittest
+from pathlib import Path
 
 from wisecompass import catalogue
+
+README = Path(__file__).parents[2] / "README.md"
 
 TRIANGLE = "side_a side_b side_c angle_a angle_b angle_c perimeter area altitude inradius circumradius"
 REGULAR = (
@@ -64,7 +68,7 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
         ("central angles", "tangent and angles"),
         TRIANGLE,
     ),
-    "triangles/base-altitude-apex-angle": ("base altitude apex_angle", ("arc of equal angles",), TRIANGLE),
+    "triangles/base-altitude-apex-angle": ("base altitude apex_angle", ("arc of equal angles", "centre angles"), TRIANGLE),
     "triangles/perimeter-base-angles": ("perimeter left_angle right_angle", ("halved angles",), TRIANGLE),
     "triangles/perimeter-in-ratio": ("perimeter part_a part_b part_c", ("divided line and arcs",), TRIANGLE),
     "triangles/inscribed-circle": ("base left right", ("bisectors",), f"{TRIANGLE} touch_from_a"),
@@ -149,7 +153,7 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
     ),
     "conics/parabola-rectangle": (
         "base height divisions",
-        ("rectangle", "tangents", "offsets"),
+        ("rectangle", "tangents", "offsets", "focus arcs"),
         "focal_length directrix_distance",
     ),
     "conics/focus-directrix": (
@@ -174,10 +178,14 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
         ("similar triangles",),
         "last_radius tangent_angle_to_radius",
     ),
-    "loci/cycloid": ("rolling_diameter turns divisions", ("rolled circle",), "base_length arc_length area"),
+    "loci/cycloid": (
+        "rolling_diameter turns divisions",
+        ("rolled circle", "levels and rolling radius"),
+        "base_length arc_length area",
+    ),
     "loci/trochoid": ("rolling_diameter tracing_radius turns", ("rolled circle",), "base_length kind"),
-    "loci/epicycloid": ("base_diameter rolling_diameter", ("rolled circle",), "sector_angle arc_length"),
-    "loci/hypocycloid": ("base_diameter rolling_diameter", ("rolled circle",), "sector_angle arc_length"),
+    "loci/epicycloid": ("base_diameter rolling_diameter", ("rolled circle", "concentric arcs"), "sector_angle arc_length"),
+    "loci/hypocycloid": ("base_diameter rolling_diameter", ("rolled circle", "concentric arcs"), "sector_angle arc_length"),
     "loci/epitrochoid": ("base_diameter rolling_diameter", ("rolled circle",), "sector_angle"),
     "loci/hypotrochoid": ("base_diameter rolling_diameter", ("rolled circle",), "sector_angle"),
     "loci/involute-circle": ("diameter turns divisions", ("unwound tangents",), "string_length end_radius"),
@@ -197,7 +205,7 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
     "space/point": ("front above", ("projectors",), "quadrant distance_to_fold"),
     "space/line-from-ends": (
         "a_front a_above b_front b_above apart",
-        ("rotation", "auxiliary view", "right triangle"),
+        ("rotation", "auxiliary view", "right triangle", "trapezoid"),
         "true_length inclination_hp inclination_vp plan_length elevation_length plan_angle elevation_angle "
         "ht_x ht_front vt_x vt_above",
     ),
@@ -208,7 +216,7 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
     ),
     "space/lamina": (
         "A B C",
-        ("horizontal line and two auxiliary views",),
+        ("horizontal line and two auxiliary views", "rabatment about a level line"),
         "side_a side_b side_c angle_a angle_b angle_c area inclination_hp inclination_vp",
     ),
     "space/dihedral-angle": (
@@ -216,10 +224,10 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
         ("horizontal cuts", "edges piercing"),
         "dihedral_angle obtuse_angle line_length line_start line_end extended",
     ),
-    "space/line-meets-plane": ("A B C P Q", ("cutting plane",), "pierce inside angle_to_plane"),
+    "space/line-meets-plane": ("A B C P Q", ("cutting plane", "edge view"), "pierce inside angle_to_plane"),
     "space/skew-lines": (
         "A B C D",
-        ("auxiliary with parallel lines, then point view",),
+        ("auxiliary with parallel lines, then point view", "plane through one parallel to the other"),
         "shortest_distance angle_between foot_1 foot_2 horizontal_distance",
     ),
     "space/point-to-plane": ("A B C P", ("edge view",), "distance foot"),
@@ -230,7 +238,7 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
     ),
     "space/line-inclined-to-both": (
         "true_length inclination_hp inclination_vp a_front a_above",
-        ("rotation about the end",),
+        ("rotation about the end", "auxiliary planes"),
         "plan_length elevation_length plan_angle elevation_angle b_front b_above apart ht_x ht_front vt_x vt_above",
     ),
 }
@@ -258,6 +266,16 @@ class Contract(unittest.TestCase):
         for problem_id, (_, _, findings) in CONTRACT.items():
             missing = set(findings.split()) - set(catalogue.problem(problem_id).findings)
             self.assertEqual(missing, set(), problem_id)
+
+    def test_the_readme_lists_every_problem_with_its_methods(self) -> None:
+        text = README.read_text(encoding="utf-8")
+        table = text.split("## What it can do")[1].split("\n\n")[1]
+        rows = [line.split("|")[1:3] for line in table.splitlines() if line.startswith("| `")]
+        listed = {name: said for names, said in rows for name in re.findall(r"`([\w/-]+)`", names)}
+        self.assertEqual(sorted(listed), sorted(catalogue.ids()))
+        for problem_id, said in listed.items():
+            for method in catalogue.problem(problem_id).methods:
+                self.assertIn(method.name, said, problem_id)
 
 
 if __name__ == "__main__":

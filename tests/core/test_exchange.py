@@ -219,8 +219,8 @@ class CsvAndReport(unittest.TestCase):
         self.assertLess(setback["bound"], 1e-14)
         self.assertLess(Fraction(setback["ball"][1]), Fraction(10) ** -30)
         self.assertEqual(setback["closed_form"], "√((6845 + 2738√5) / 20)")
-        step = data["steps"][5]
-        self.assertEqual({"n", "instrument", "setting", "unit", "text", "makes", "acts"}, set(step))
+        step = data["steps"][7]
+        self.assertEqual({"n", "instrument", "setting", "unit", "text", "makes", "acts", "why"}, set(step))
         self.assertEqual((step["instrument"], step["setting"], step["unit"]), ("compass", 18.5, "mm"))
         self.assertTrue(all(check["holds"] for check in data["checks"]))
         self.assertEqual(data["deviation"]["worst"], 0.0)
@@ -255,14 +255,14 @@ class OnPaper(unittest.TestCase):
         self.assertLess(text.x + text_width(text.text, text.height), min(edges))
 
     def test_letters_do_not_cover_each_other(self) -> None:
-        from wisecompass.folio.labels import _text_box
+        from wisecompass.folio.labels import text_box
 
         for problem in map(catalogue.problem, catalogue.ids()):
             for method, size in ((method, size) for method in problem.methods for size in ("A4", "A3")):
                 typed = problem.served_by(method, problem.read({}))
                 page = compose(draw(problem, typed, method), Paper(size), Title(), Conventions())
                 texts = [m for m in page.marks if isinstance(m, marks.Text) and not m.angle]
-                boxes = [(m.text, _text_box(m)) for m in texts]
+                boxes = [(m.text, text_box(m)) for m in texts]
                 clashes = [
                     (one, other)
                     for i, (one, a) in enumerate(boxes)

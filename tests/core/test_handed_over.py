@@ -32,7 +32,7 @@ SVG = "{http://www.w3.org/2000/svg}"
 
 
 def page_with(*drawn: Mark) -> Page:
-    return Page(297.0, 210.0, list(drawn), (), [], [], Fraction(1), {}, {}, [])
+    return Page(297.0, 210.0, list(drawn), (), [], [], Fraction(1), {}, {}, [], {})
 
 
 def page_of(problem_id: str, scale: Fraction | None = None, paper: str = "A3", **raw: str) -> Page:

@@ -6,6 +6,7 @@ import functools
 import operator
 import unittest
 from fractions import Fraction
+from itertools import pairwise
 
 from wisecompass import catalogue
 from wisecompass.arithmetic import BALL, PLAIN, sqrt
@@ -16,7 +17,6 @@ from wisecompass.drafting.givens import at_least, at_most
 from wisecompass.drafting.marks import Arc, Dot, LinearDimension, Segment
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.sentences import sentence
-from wisecompass.drafting.step import Instrument, Step
 from wisecompass.drafting.wording import lettered, listed, lowered, with_article
 from wisecompass.folio.labels import find_places
 from wisecompass.folio.layout import block_extents
@@ -36,7 +36,7 @@ class Likewise(unittest.TestCase):
                 board.arc(end, 5.0)
                 board.line_in((start, end))
                 board.dimension(end, start)
-        board.step("say", board.steps[0].instrument, words={"text": "Done"})
+        board.step("say", board.steps[0].instrument, text="Done")
         return board
 
     def test_steps_of_the_others_are_one_each(self) -> None:
@@ -59,7 +59,7 @@ class Likewise(unittest.TestCase):
         self.assertEqual({m.name for m in drawn if isinstance(m, Dot)}, {"A", "B_2"})
         for mark in drawn:
             self.assertTrue(1 <= mark.step <= len(board.steps), mark)
-        self.assertEqual(board.steps[next(m for m in drawn if m.solution == 3).step - 1].words["numbers"], "3")
+        self.assertEqual(board.steps[next(m for m in drawn if m.solution == 3).step - 1].solutions[1:], (3,))
 
     def test_all_points_are_remembered(self) -> None:
         self.assertEqual(set(self.drawn(1).points), {"A", "B_1", "B_2", "B_3"})
@@ -67,7 +67,7 @@ class Likewise(unittest.TestCase):
 
     def test_the_step_of_another_solution_names_what_it_makes(self) -> None:
         board = self.drawn(1)
-        alike = next(step for step in board.steps if step.words.get("numbers") == "2")
+        alike = next(step for step in board.steps if step.solutions[1:] == (2,))
         self.assertIn("B_2", alike.makes)
         self.assertEqual(
             sentence(alike), "Solution 2 is found like solution 1, which is shown step by step, with its own settings."
@@ -108,11 +108,10 @@ class Names(unittest.TestCase):
         self.assertEqual(with_article("XY"), "XY")
 
     def test_many_edges_are_not_all_named(self) -> None:
-        edges = ", ".join(f"P{k}P{k + 1}" for k in range(1, 20))
-        step = Step(1, "line in", Instrument.PENCIL, words={"edges": edges})
-        self.assertEqual(sentence(step), "Line in P₁P₂, P₂P₃, P₃P₄ … P₁₉P₂₀.")
-        few = Step(1, "line in", Instrument.PENCIL, words={"edges": "AB, BC"})
-        self.assertEqual(sentence(few), "Line in AB, BC.")
+        for count, text in ((20, "Line in P₁P₂, P₂P₃, P₃P₄ … P₁₉P₂₀."), (3, "Line in P₁P₂ and P₂P₃.")):
+            board = Board(PLAIN)
+            board.line_in(*pairwise([board.point(f"P{k}", float(k), float(k % 3)) for k in range(1, count + 1)]))
+            self.assertEqual(sentence(board.steps[-1]), text)
         self.assertEqual(listed(["1", "2", "3", "4", "5", "6"]), "1, 2 … 6")
 
     def test_a_whole_circle_is_not_an_arc_to_where_it_began(self) -> None:

@@ -6,6 +6,7 @@ import cmath
 import math
 import random
 import unittest
+from fractions import Fraction
 
 from tests.core.solving import found as answers
 from tests.core.solving import solved
@@ -106,3 +107,28 @@ class Added(unittest.TestCase):
             self.assertAlmostEqual(self.got("lines/trisect-right-angle", radius=self.number(2, 90))["third"], 30, 9)
             run = self.number(20, 90)
             self.assertAlmostEqual(self.got("lines/square-at-point", length=run, offset=run / 3)["angle"], 90, 9)
+
+
+class Counts(unittest.TestCase):
+    """What is counted before it is drawn, by other ways of counting."""
+
+    def test_steps_of_a_logarithmic_spiral(self) -> None:
+        for ratio, angle, turns in (("1.21", 30, 1), ("0.9", 45, 2), ("1.05", 20, "1/2")):
+            certificate = solved(
+                "loci/logarithmic-spiral", first_radius="20", ratio=ratio, step_angle=str(angle), turns=str(turns)
+            )
+            last = 20 * float(ratio) ** (float(Fraction(turns)) * 360 / angle)
+            self.assertAlmostEqual(answers(certificate)["last_radius"], last, 9)
+            ends = [complex(*p) for name, p in certificate.points.items() if name[0] == "P" and name[1:].isdigit()]
+            self.assertAlmostEqual(max(map(abs, ends)), max(20, last), 9)
+
+    def test_where_the_turn_of_a_helix_begins(self) -> None:
+        """A tangent in the first turn is traced to the foot, one in the second to the level a lead higher."""
+        for chosen, level in ((5, 0.0), (12, 0.0), (13, 88.0), (17, 88.0)):
+            certificate = solved("loci/helix", diameter="68", lead="88", turns="2", chosen=str(chosen))
+            self.assertAlmostEqual(certificate.points["T"][1], level, 9)
+
+    def test_corners_of_a_walk(self) -> None:
+        certificate = solved("polygons/from-traverse", lengths="30, 40, 50", angles="90, 60")
+        for name, place in (("P2", 30), ("P3", 30 + 40j), ("P4", 30 + 40j + 50 * cmath.exp(1j * math.radians(210)))):
+            self.assertAlmostEqual(abs(complex(*certificate.points[name]) - place), 0, 9)

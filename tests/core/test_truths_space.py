@@ -99,7 +99,7 @@ class Lines(unittest.TestCase):
             problem = catalogue.problem("space/line-inclined-to-both")
             typed = problem.read({"inclination_hp": "0", "inclination_vp": "0"})
             drawing = draw(problem, typed, problem.methods[0], None, solution)
-            said = [step.words.get("text", "") for step in drawing.steps]
+            said = [step.text for step in drawing.steps]
             self.assertEqual(sum("no trace on either" in text for text in said), 1)
             self.assertFalse([step for step in drawing.steps if step.verb == "other solution"])
             self.assertIsNone(drawing.findings["ht_x_2"])
@@ -295,7 +295,7 @@ class TwoFaces(unittest.TestCase):
         ):
             problem = catalogue.problem(self.ID)
             steps = draw(problem, problem.read(raw), problem.methods[0]).steps
-            self.assertTrue(any(words in step.words.get("text", "") for step in steps), words)
+            self.assertTrue(any(words in step.text for step in steps), words)
             self.check({**{name: str(item.default) for name, item in zip("ABCDEF", problem.given_list, strict=True)}, **raw})
 
     def test_parallel_faces_are_refused_with_the_reason(self) -> None:

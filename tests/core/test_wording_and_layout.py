@@ -38,7 +38,8 @@ class Words(unittest.TestCase):
             ("12", "12"),
             ("P1–K", "P₁–K"),
             ("P1P2", "P₁P₂"),
-            ("A/flat end", "A"),
+            ("A/flat", "A₀"),
+            ("A/flat end", "(A₀)"),
             ("b/2", "(b)"),
             ("edge 1", "edge 1"),
         ):

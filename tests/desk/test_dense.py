@@ -53,7 +53,7 @@ class DenseFigures(DeskTest):
         self.session.set_problem("loci/helix")
         assert self.session.drawing is not None
         self.assertGreaterEqual(self.session.drawing.operations, MANY_STEPS)
-        self.session.set_given("turns", "1")
+        self.session.set_given("turns", "1/2")
         self.assertLess(self.session.drawing.operations, MANY_STEPS)
         self.assertEqual(self.counts()[2], 0, "the figure before had many steps")
         self.session.settle()

@@ -31,9 +31,9 @@ class Steps(DeskTest):
     def test_keys_walk(self) -> None:
         strip = self.window.strip
         self.press(Qt.Key.Key_Home)
-        self.assertEqual(strip.head(), "Step 1 of 18")
+        self.assertEqual(strip.head(), "Step 1 of 15")
         self.press(Qt.Key.Key_Right)
-        self.assertEqual(strip.head(), "Step 2 of 18")
+        self.assertEqual(strip.head(), "Step 2 of 15")
         self.press(Qt.Key.Key_Left)
         self.press(Qt.Key.Key_Left)
         self.assertEqual(self.session.step, 1)
@@ -55,7 +55,7 @@ class Steps(DeskTest):
         self.assertTrue(self.window.strip.hasFocus())
 
     def test_the_setting_is_said_with_its_unit_and_is_in_the_sentence(self) -> None:
-        self.session.go_to(6)
+        self.session.go_to(8)
         self.assertEqual(self.window.strip.setting(), "18.5 mm")
         self.assertIn("Compass at 18.5 mm (radius), needle on E₁", self.window.strip.text())
         self.session.go_to(3)
@@ -63,7 +63,7 @@ class Steps(DeskTest):
 
     def test_a_drawing_scale_gives_the_setting_on_the_sheet(self) -> None:
         self.session.set_scale("2:1")
-        self.session.go_to(6)
+        self.session.go_to(8)
         self.assertEqual(self.window.strip.on_paper(), "on this sheet 37 mm (2:1)")
         self.session.set_scale("1:1")
         self.assertEqual(self.window.strip.on_paper(), "")
@@ -88,8 +88,8 @@ class Steps(DeskTest):
         self.assertGreaterEqual(stopped, 4)
 
     def test_the_current_step_is_read_aloud(self) -> None:
-        self.session.go_to(6)
-        self.assertIn("Step 6 of 18. Compass at 18.5 mm", self.window.strip.accessibleDescription())
+        self.session.go_to(8)
+        self.assertIn("Step 8 of 15. Compass at 18.5 mm", self.window.strip.accessibleDescription())
 
     def test_cautions_of_the_step_are_shown(self) -> None:
         self.session.go_to(6)

@@ -29,7 +29,7 @@ class InInches(DeskTest):
 
     def test_answers_settings_and_dimensions_are_in_inches(self) -> None:
         self.assertEqual(self.answers()["setback"], "1.00248 in")
-        self.session.go_to(6)
+        self.session.go_to(8)
         self.assertEqual(self.window.strip.setting(), "0.728 in")
         self.assertIn("Compass at 0.728 in", self.window.strip.text())
         self.turn_to("pictorial/box")

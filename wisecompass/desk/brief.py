@@ -19,6 +19,7 @@ from wisecompass.desk.slide import Slide
 from wisecompass.desk.theme import UNIT, Theme, interface_font, scaled
 from wisecompass.drafting.errors import BadGiven, Infeasible
 from wisecompass.drafting.givens import Form, Given
+from wisecompass.drafting.reckoning import reckoned_words
 from wisecompass.drafting.wording import number_text
 from wisecompass.judgement.worth import Worth
 
@@ -229,15 +230,16 @@ class Brief(QWidget):
         self.reason.hide()
         self.counts = QLabel()
         self.counts.setObjectName("quiet")
+        self.counts.setWordWrap(True)
         self.slide = Slide(session, theme)
         beforehand = QHBoxLayout()
         beforehand.setSpacing(UNIT)
-        beforehand.addWidget(self.counts)
+        beforehand.addWidget(self.counts, 1)
         beforehand.addWidget(self.slide)
         self.slide_words = QLabel("slides the ringed point of the curve")
         self.slide_words.setObjectName("quiet")
         beforehand.addWidget(self.slide_words)
-        beforehand.addStretch(1)
+        beforehand.addStretch(0)
         column.addWidget(self.sentence)
         column.addLayout(beforehand)
         self.offer = QToolButton()
@@ -370,8 +372,10 @@ class Brief(QWidget):
     def _count_beforehand(self) -> None:
         """What is counted before the first step; it stands as it was while the givens admit no figure."""
         drawing = self.session.drawing
-        reckoned = "" if drawing is None else drawing.problem.reckoned(drawing.typed)
-        counted = f"{reckoned} {self.session.advice}".strip()
+        said: list[str] = []
+        if drawing is not None:
+            said = [drawing.problem.reckoned(drawing.typed), reckoned_words(drawing.steps, self.session.conventions.units)]
+        counted = " ".join(filter(None, [*said, self.session.advice]))
         if counted != self.counts.text():
             self.counts.setText(counted)
         show_where(self.counts, bool(counted))

@@ -84,7 +84,7 @@ class Session(QObject):
         """While somebody types letters go with their points; for better places, and those of new points, they wait."""
         self._detail = Detail.WHOLE
         self.one_by_one = False
-        """Whether repetitions are walked through one by one instead of being told once."""
+        """Whether repetitions and divisions are walked through one by one instead of being told once."""
         self.advice = ""
         """What is to be said of the drawing scale and the paper, once there was time to look."""
         self.held = False
@@ -381,7 +381,7 @@ class Session(QObject):
         self.take(Work.on(folio, path))
 
     def set_one_by_one(self, wanted: bool) -> None:
-        """Walk through repetitions one by one, or have them told once."""
+        """Walk through repetitions and divisions one by one, or have them told once."""
         self.one_by_one = wanted
         self.pending = {}
         self._draw()
@@ -442,7 +442,9 @@ class Session(QObject):
         try:
             typed = self._read(figure)
             kept = self.page if self._typing else None
-            detail = Detail.WHOLE if kept is None else _detail(self.drawing.operations if self.drawing else 0)
+            before = self.drawing
+            standing = before is not None and self.step <= len(before.steps)
+            detail = Detail.WHOLE if kept is None or standing or before is None else _detail(before.operations)
             drawing = draw(
                 self.problem,
                 typed,
@@ -452,6 +454,7 @@ class Session(QObject):
                 detail,
                 figure.places,
                 self.one_by_one,
+                before.steps if before is not None else (),
             )
             page = self._composed(drawing, kept, self.held or detail is Detail.RESULT)
         except WiseCompassError as reason:

@@ -36,7 +36,9 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.sentences import sentence
 from wisecompass.drafting.solve import Drawing
 from wisecompass.drafting.view import Placed
-from wisecompass.drafting.wording import lettered, measured, number_text
+from wisecompass.drafting.wording import lettered, measured, number_text, spoken
+from wisecompass.folio import line_names
+from wisecompass.folio.labels import text_box
 from wisecompass.folio.page import Page
 from wisecompass.geometry.curves import Pair
 from wisecompass.judgement.worth import gap_text
@@ -46,6 +48,9 @@ if TYPE_CHECKING:
 
 MARGIN = 14
 """Table seen round the paper, px."""
+
+MOST_BESIDE = 8
+"""Names of lines shown beside them at a step."""
 
 PICK = 9.0
 """How near the pointer must be to a point or line to pick it, px."""
@@ -178,6 +183,7 @@ class SheetView(QWidget):
         if not greyed:
             if self.show_faired:
                 self._paint_faired(painter)
+            self._paint_names(painter, shown)
             self._paint_chosen(painter)
             self._paint_measure(painter)
             self._paint_hover(painter)
@@ -200,6 +206,49 @@ class SheetView(QWidget):
                 MarkPainter(painter, self.view, self.theme, greyed).paint((mark, Stand.DONE) for mark in page.furniture)
             self._backdrop_of = (key, picture)
         return self._backdrop_of[1]
+
+    def names_beside(self) -> list[str]:
+        """The names in words that the step in hand speaks of and that have no room on the sheet itself."""
+        drawing, page, current = self.session.drawing, self.session.page, self.session.step
+        if drawing is None or page is None or current > len(drawing.steps):
+            return []
+        on_sheet = {name for _, name in page.named}
+        told = drawing.steps[current - 1].told
+        names = dict.fromkeys(name for act in told for name in sorted(act.basis | set(act.makes)))
+        return [name for name in names if line_names.in_words(name) and name not in on_sheet][:MOST_BESIDE]
+
+    def _paint_names(self, painter: QPainter, shown: list[tuple[Mark, Stand]]) -> None:
+        """Beside the lines of the step in hand their names, where the sheet has no room for them."""
+        wanted = self.names_beside()
+        if not wanted:
+            return
+        taken = [self._box_of(mark) for mark, _ in shown if isinstance(mark, marks.Text)]
+        font = interface_font(12)
+        painter.setFont(font)
+        for mark, _ in shown:
+            if mark.name not in wanted or not isinstance(mark, marks.Segment | marks.Arc):
+                continue
+            wanted.remove(mark.name)
+            text = spoken(mark.name)
+            width = QFontMetricsF(font).horizontalAdvance(text) + 8
+            boxes = []
+            for share in (0.92, 0.08, 0.7, 0.3, 0.5):
+                spot = self._along(mark, share)
+                boxes += [QRectF(spot.x() + dx, spot.y() + dy, width, 16) for dx in (4, -width - 4) for dy in (-19, 3)]
+            box = min(boxes, key=lambda box: (sum(box.intersects(other) for other in taken), boxes.index(box)))
+            taken.append(box)
+            painter.fillRect(box, self.theme.color("paper"))
+            painter.setPen(self.theme.color("accent"))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+    def _along(self, mark: marks.Segment | marks.Arc, share: float) -> QPointF:
+        if isinstance(mark, marks.Segment):
+            return self.view.px(mark.x1 + (mark.x2 - mark.x1) * share, mark.y1 + (mark.y2 - mark.y1) * share)
+        return self.view.px(*mark.end(share))
+
+    def _box_of(self, text: marks.Text) -> QRectF:
+        left, low, right, high = text_box(text)
+        return QRectF(self.view.px(left, high), self.view.px(right, low))
 
     def _paint_chosen(self, painter: QPainter) -> None:
         """A ring about the chosen point of a curve says that it can be dragged."""

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QWidget
 from wisecompass.desk import instruments
 from wisecompass.desk.session import Session
 from wisecompass.desk.theme import UNIT, Theme, interface_font, scaled
+from wisecompass.drafting.reasons import Reasons
 from wisecompass.drafting.sentences import sentence, setting_text
 from wisecompass.drafting.wording import measured
 from wisecompass.folio.paper import on_paper
@@ -20,8 +21,14 @@ SENTENCE, SMALL = 20, 13
 PLAY_EVERY = 1400
 """Milliseconds a step when playing."""
 
+HEIGHT, TALL = 116, 168
+"""Of the strip, px, without and with the reasons of a step."""
+
 DOTS_BELOW = 34.0
 """Height of the row of dots, px."""
+
+WHY_SHARE = 0.6
+"""Of the room for words, for the reasons at most."""
 
 
 WALKING = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End)
@@ -42,7 +49,8 @@ class StepStrip(QWidget):
         self.setObjectName("panel")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setFixedHeight(scaled(116))
+        self.saying_why = False
+        self.setFixedHeight(scaled(HEIGHT))
         self.setMouseTracking(True)
         self.setAccessibleName("steps")
         self._painted_dots: tuple[object, QPixmap] | None = None
@@ -54,7 +62,7 @@ class StepStrip(QWidget):
         self._show()
 
     def sizeHint(self) -> QSize:  # noqa: N802 - Qt's name
-        return QSize(800, 116)
+        return QSize(800, HEIGHT)
 
     # ------------------------------------------------------------------------------------------------------- walking
     @property
@@ -70,6 +78,20 @@ class StepStrip(QWidget):
             return f"The whole sheet, made in {len(drawing.steps)} steps. ← walks back through them, Home begins."
         conventions = self.session.conventions
         return conventions.worded(sentence(drawing.steps[step - 1], conventions.units))
+
+    def why(self) -> str:
+        """What the step rests on, if that is asked for."""
+        drawing, step = self.session.drawing, self.session.step
+        if not self.saying_why or drawing is None or step > len(drawing.steps):
+            return ""
+        conventions = self.session.conventions
+        return conventions.worded(" ".join(Reasons(drawing.steps[step - 1], conventions.units).sentences()))
+
+    def say_why(self, wanted: bool) -> None:
+        """Show below each sentence what it rests on, or leave it out."""
+        self.saying_why = wanted
+        self.setFixedHeight(scaled(TALL if wanted else HEIGHT))
+        self._show()
 
     def setting(self) -> str:
         drawing, step = self.session.drawing, self.session.step
@@ -116,7 +138,7 @@ class StepStrip(QWidget):
             self.session.go_to(self.session.step + 1)
 
     def _show(self, _step: int = 0) -> None:
-        self.setAccessibleDescription(f"{self.head()}. {self.text()}")
+        self.setAccessibleDescription(f"{self.head()}. {self.text()} {self.why()}".rstrip())
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
@@ -171,7 +193,7 @@ class StepStrip(QWidget):
         painter.setPen(self.theme.color("quiet"))
         painter.setFont(interface_font(SMALL, strong=True))
         painter.drawText(QPointF(2 * UNIT, scaled(24)), self.head())
-        playing = "Space stops" if self._player.isActive() else "← → walk   Space plays   Home End"
+        playing = "Space stops" if self._player.isActive() else "← → walk   Space plays   F4 why"
         painter.setFont(interface_font(SMALL))
         painter.drawText(QPointF(2 * UNIT, scaled(46)), self.on_paper() or playing)
         if self.session.step <= self.count and self.session.drawing is not None:
@@ -180,12 +202,27 @@ class StepStrip(QWidget):
             instruments.sign(painter, QRectF(2 * UNIT, scaled(54), 18, 18), step.instrument)
             painter.setPen(self.theme.color("ink"))
             painter.drawText(QPointF(2 * UNIT + 26, scaled(68)), step.instrument.value)
-        self._paint_sentence(
-            painter, QRectF(scaled(244), 2, self.width() - scaled(244) - 2 * UNIT, self.height() - DOTS_BELOW - 4)
-        )
+        room = QRectF(scaled(244), 2, self.width() - scaled(244) - 2 * UNIT, self.height() - DOTS_BELOW - 4)
+        why = self.why()
+        if why:
+            room = self._paint_why(painter, room, why)
+        self._paint_sentence(painter, room)
         painter.drawPixmap(0, self.height() - round(DOTS_BELOW) - 2, self._dots())
         if self.hasFocus():
             painter.fillRect(QRectF(0, 0, self.width(), 3), self.theme.color("accent"))
+
+    def _paint_why(self, painter: QPainter, room: QRectF, why: str) -> QRectF:
+        """What the step rests on, below; the room that is left for the sentence."""
+        face, flags = interface_font(SMALL), Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft
+        asked = QRectF(0, 0, room.width(), room.height())
+        height = min(QFontMetricsF(face).boundingRect(asked, flags, why).height(), room.height() * WHY_SHARE)
+        below = QRectF(room.left(), room.bottom() - height - 6, room.width(), height + 6)
+        painter.setFont(face)
+        painter.setPen(self.theme.color("quiet"))
+        painter.drawText(below.adjusted(0, 5, 0, 0), flags, why)
+        painter.setPen(QPen(self.theme.color("edge"), 1))
+        painter.drawLine(below.topLeft(), below.topRight())
+        return room.adjusted(0, 0, 0, -height - 8)
 
     def _paint_sentence(self, painter: QPainter, room: QRectF) -> None:
         """The sentence in running lines, its setting much larger; a smaller face where three lines would not fit."""

@@ -37,7 +37,7 @@ from wisecompass.desk.space_picture import SpacePicture
 from wisecompass.desk.steps import WALKING, StepStrip
 from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, scaled, style_sheet
 from wisecompass.desk.title_block import TitleForm
-from wisecompass.drafting.conventions import Beginning, Counting, Naming, Numbering, Projection, Units, Vocabulary
+from wisecompass.drafting.conventions import Beginning, Counting, LineNames, Naming, Numbering, Projection, Units, Vocabulary
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.exchange.export import SUFFIXES
 from wisecompass.folio import register, store
@@ -56,6 +56,10 @@ SCHOOLS: dict[str, tuple[tuple[object, str], ...]] = {
     "counting": (
         (Counting.ANTICLOCKWISE, "Circles counted anticlockwise"),
         (Counting.CLOCKWISE, "Circles counted clockwise"),
+    ),
+    "line_names": (
+        (LineNames.SHEET, "Names of lines on the sheet"),
+        (LineNames.SENTENCES, "Names of lines in sentences only"),
     ),
     "beginning": tuple((place, f"Circles counted from the {place}") for place in Beginning),
 }
@@ -145,8 +149,12 @@ class DeskWindow(QMainWindow):
         self.search_action = self._action("Search problems", "Ctrl+K", self.search)
         self.fold_action = self._action("Fold problems away", "F9", self.fold_index)
         self.dark_action = self._action("Dark room", "Ctrl+D", self.toggle_dark)
-        self.rounds_action = self._action("Walk through repetitions one by one", "Ctrl+R", self.session.set_one_by_one)
+        self.rounds_action = self._action(
+            "Walk through repetitions and divisions one by one", "Ctrl+R", self.session.set_one_by_one
+        )
         self.rounds_action.setCheckable(True)
+        self.why_action = self._action("Say why each step leads where it does", "F4", lambda on: self.strip.say_why(on))
+        self.why_action.setCheckable(True)
         self.brief_action = self._action("Edit the brief", "F2", self.edit_brief)
         self.offer_action = self._action("Take what works", "Ctrl+Return", self.session.take_offer)
         self.fit_action = self._action("Fit the sheet", "Ctrl+0", lambda: self.sheet.fit())
@@ -330,11 +338,8 @@ class DeskWindow(QMainWindow):
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
         view = [self.search_action, self.fold_action, self.fit_action, self.faired_action, self.brief_action]
         view += [self.offer_action, self.copy_setting_action, self.out_action, self.in_action, self.free_action]
-        row.addWidget(
-            self._menu(
-                "Desk", [*view, self.next_sheet_action, self.previous_sheet_action, self.rounds_action, self.dark_action]
-            )
-        )
+        view += [self.next_sheet_action, self.previous_sheet_action, self.rounds_action, self.why_action, self.dark_action]
+        row.addWidget(self._menu("Desk", view))
         return head
 
     def _menu(self, text: str, actions: list[QAction]) -> QToolButton:

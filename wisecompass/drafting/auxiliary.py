@@ -72,7 +72,7 @@ def auxiliary(
     corner = beside.images[outermost]
     how = "square to" if square else "along"
     on = (along.name, corner.name)
-    step = b.step("fold", Instrument.SET_SQUARE, setting=clear, on=on, makes=[name], words={"how": how}, why=why)
+    step = b.step("fold", Instrument.SET_SQUARE, setting=clear, on=on, makes=[name], why=why)
     step.base_angle = math.degrees(math.atan2(roughly(dy), roughly(dx)))
     begun = step.n
     sides = (plane.short_of, plane.beyond) if square else (plane.left_of, plane.right_of)
@@ -88,25 +88,7 @@ def auxiliary(
         b.step("datum", Instrument.SET_SQUARE, on=on, makes=[name], why="to carry shorter distances")
         b.note("parallel", (on[0], before.images[nearest]), (name,), why="to carry shorter distances")
         datum = b.ruled(Line(datum_at, read_from.dx, read_from.dy, name), datum_at)
-    # --------------------------------------------------------------------------------------------------- the view
-    labels = b.conventions
-    new = View(
-        f"auxiliary view {number}",
-        lambda point: labels.auxiliary_name(point, number),
-        beside.right,
-        beside.up,
-        before=beside,
-    )
-    _fold_in_space(new, beside, before, (roughly(dx), roughly(dy)))
-    new.away[beside] = fold
-    beside.away[new] = Line(fold.at, -fold.dx, -fold.dy, fold.name)
-    views.auxiliaries.append(new)
-    views.references[new] = (before, datum)
-    new.fold_ends = _fold_ends(views, fold, [beside.images[n] for n in names])
-    if b.drawing:
-        _letter_ends(views, fold, new, tag)
-    for point in names:
-        views.transfer(point, beside, (before, datum), (new, fold))
+    new = view_on(views, beside, (before, datum), fold, names)
     if b.drawing:
         way = -1.0 if flip else 1.0
         size = math.hypot(*away) or 1.0
@@ -125,6 +107,32 @@ def auxiliary(
                 beside.space(ux, uy),
             )
         )
+    return new
+
+
+def view_on(views: Views, beside: View, read: tuple[View, Line], fold: Line, names: Sequence[str]) -> View:
+    """The view beyond a fold line that is drawn already, off the view ``beside`` it: each point on its projector, as far
+    beyond as the view that is ``read`` shows it from the datum there. The fold line has the new view on its left."""
+    b, (before, datum) = views.board, read
+    labels, number = b.conventions, len(views.auxiliaries) + 1
+    new = View(
+        f"auxiliary view {number}",
+        lambda point: labels.auxiliary_name(point, number),
+        beside.right,
+        beside.up,
+        before=beside,
+    )
+    _fold_in_space(new, beside, before, (roughly(fold.dx), roughly(fold.dy)))
+    new.away[beside] = fold
+    beside.away[new] = Line(fold.at, -fold.dx, -fold.dy, fold.name)
+    views.auxiliaries.append(new)
+    views.references[new] = (before, datum)
+    new.fold_ends = _fold_ends(views, fold, [beside.images[n] for n in names])
+    if b.drawing:
+        _letter_ends(views, fold, new, str(number).translate(_BELOW))
+    depths = {n: roughly(plane.distance_to_line(before.images[n], datum)) for n in names}
+    for point in sorted(names, key=lambda n: depths[n] == 0):  # what lies on the fold line comes last
+        views.transfer(point, beside, (before, datum), (new, fold))
     return new
 
 

@@ -7,13 +7,16 @@ from. In a hand run every operation strays as that hand does."""
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
 from wisecompass.arithmetic import Number, cos_deg, roughly, sin_deg
+from wisecompass.drafting import dividing
 from wisecompass.drafting.lining import Lining
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.record import by_set_square
 from wisecompass.drafting.setting import SQUARE, TURN, Settable, Setting, anything, bare, reading, span
 from wisecompass.drafting.step import Instrument
+from wisecompass.drafting.wording import joint
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Line, Point, Selector
 
@@ -91,9 +94,7 @@ class Board(Lining):
     def set_square_line(self, through: Point, angle: int, name: str, why: str = "") -> Line:
         """A line at an angle that a set square gives (30, 45, 60, and their supplements), through a point."""
         name = self.unique(name)
-        sharp, hand = (angle, "right") if angle < 90 else (180 - angle, "left")
-        details = {"angle": str(sharp), "hand": hand}
-        self.step("set square", Instrument.SET_SQUARE, on=(through.name,), makes=[name], why=why, words=details)
+        self.step("set square", Instrument.SET_SQUARE, on=(through.name,), makes=[name], why=why)
         turn = self.number(angle)
         self.note("slant", (through,), (name,), why=why, more={"angle": angle})
         return self._rule(Line(through, cos_deg(turn), sin_deg(turn), name), through)
@@ -142,15 +143,13 @@ class Board(Lining):
         radius: Settable,
         *,
         name: str = "",
-        taken: str = "",
         why: str = "",
         whole: bool = False,
         pen: Pen = Pen.CONSTRUCTION,
     ) -> Circle:
-        """Swing an arc. ``taken`` names the span of the drawing to which the compass is opened, if not a given."""
+        """Swing an arc."""
         name = self.unique(name or f"{'circle' if whole else 'arc'} about {centre.name}")
-        words = {"taken": taken, "shape": "circle" if whole else "arc"}
-        self.step("arc", Instrument.COMPASS, setting=bare(radius), on=(centre.name,), makes=[name], why=why, words=words)
+        self.step("arc", Instrument.COMPASS, setting=bare(radius), on=(centre.name,), makes=[name], why=why)
         self.note("circle" if whole else "arc", (centre,), (name,), setting=radius, why=why)
         circle = Circle(self._stray_point(centre, "needle"), self._stray(radius, "compass"), name)
         self.draft(circle, whole=whole, pen=pen)
@@ -159,13 +158,12 @@ class Board(Lining):
     def circle_through(self, centre: Point, through: Point, *, name: str = "", why: str = "") -> Circle:
         """A whole circle about a centre through a point of the drawing."""
         opening = span(centre, through)
-        return self.arc(centre, opening, name=name, taken=f"{centre.name}–{through.name}", why=why, whole=True)
+        return self.arc(centre, opening, name=name, why=why, whole=True)
 
     def step_off(self, circle: Circle, start: Point, chord: Settable, names: list[str], why: str = "") -> list[Point]:
         """Step a chord off round a circle anticlockwise, marking each; the errors add up as they do on paper."""
-        words = {"count": str(len(names)), "from": start.name}
         on = (circle.name, start.name)
-        self.step("step off", Instrument.DIVIDERS, setting=bare(chord), on=on, words=words, why=why)
+        self.step("step off", Instrument.DIVIDERS, setting=bare(chord), on=on, why=why)
         self.steps[-1].makes.extend(names)
         self.note("step off", (circle, start), names, setting=chord, go=1, why=why)
         found = []
@@ -183,9 +181,8 @@ class Board(Lining):
         self, line: Line, start: Point, step: Settable, names: list[str], why: str = "", *, back: bool = False
     ) -> list[Point]:
         """Step an equal length off along a line, marking each; the errors add up as they do on paper."""
-        words = {"count": str(len(names)), "from": start.name}
         on = (start.name, line.name)
-        self.step("step along", Instrument.DIVIDERS, setting=bare(step), on=on, words=words, why=why)
+        self.step("step along", Instrument.DIVIDERS, setting=bare(step), on=on, why=why)
         self.steps[-1].makes.extend(names)
         sign = -1 if back else 1
         self.note("step along", (line, start), names, setting=step, go=sign, why=why)
@@ -207,8 +204,10 @@ class Board(Lining):
         clockwise: bool = False,
     ) -> list[Point]:
         """Divide a circle into equal parts, numbered from ``start_angle`` and anticlockwise or ``clockwise``."""
-        self.step("divide circle", Instrument.DIVIDERS, on=(circle.name,), words={"parts": str(parts)}, why=why)
         names = [self.numbered(prefix, index) for index in range(parts)]
+        if self.in_full:
+            return dividing.round_by_rays(self, circle, start_angle, names, clockwise=clockwise)
+        self.step("divide circle", Instrument.DIVIDERS, on=(circle.name,), why=why)
         begin = self.degrees(start_angle) if isinstance(start_angle, int) else start_angle
         more = {"parts": parts, "begin": begin}
         self.note("divide round", (circle,), names, go=-1 if clockwise else 1, why=why, more=more)
@@ -224,12 +223,12 @@ class Board(Lining):
     # ----------------------------------------------------------------------------------- straightedge, set squares
     def line(self, a: Point, b: Point, name: str = "", *, why: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
         """A straight line through two points of the drawing."""
-        self.step("join", Instrument.STRAIGHTEDGE, on=(a.name, b.name), makes=[name or _joint(a, b)], why=why)
+        self.step("join", Instrument.STRAIGHTEDGE, on=(a.name, b.name), makes=[name or joint(a.name, b.name)], why=why)
         return self.joined(a, b, name, pen, why)
 
     def joined(self, a: Point, b: Point, name: str = "", pen: Pen = Pen.CONSTRUCTION, why: str = "") -> Line:
         """The same within a step that has begun."""
-        name = self.unique(name or _joint(a, b))
+        name = self.unique(name or joint(a.name, b.name))
         self.note("join", (a, b), (name,), why=why)
         start, end = self._stray_point(a, "straightedge"), self._stray_point(b, "straightedge")
         ruled = Line.through(start, end, name)
@@ -280,8 +279,8 @@ class Board(Lining):
         """The perpendicular bisector of a–b by equal arcs from both ends."""
         if opening is None:
             opening = self.any_opening(plane.distance(a, b) * 2 / 3, more_than=span(a, b) / 2)
-        first = self.arc(a, opening, taken=f"more than half of {a.name}–{b.name}", why=why)
-        second = self.arc(b, opening, taken="the same opening")
+        first = self.arc(a, opening, why=why)
+        second = self.arc(b, opening)
         return self.join_crossings(first, second, name)
 
     def join_crossings(self, first: Circle, second: Circle, name: str, why: str = "") -> Line:
@@ -291,8 +290,7 @@ class Board(Lining):
         for crossing in (high, low):
             self.touch(first, crossing)
             self.touch(second, crossing)
-        words = {"through": "both crossings"}
-        self.step("crossings", Instrument.STRAIGHTEDGE, on=(first.name, second.name), makes=[name], words=words, why=why)
+        self.step("crossings", Instrument.STRAIGHTEDGE, on=(first.name, second.name), makes=[name], why=why)
         self.note("join crossings", (first, second), (name,), why=why, more={"crossings": (high, low)})
         start, end = self._stray_point(low, "straightedge"), self._stray_point(high, "straightedge")
         ruled = Line.through(start, end, name)
@@ -310,23 +308,38 @@ class Board(Lining):
         first = self.arc(one, opening, why="inside the angle")
         second = self.arc(other, opening)
         inside = self.meet(first, second, plane.farthest(vertex))
-        words = {"through": f"{vertex.name} and the crossing"}
-        self.step("crossings", Instrument.STRAIGHTEDGE, on=(first.name, second.name), makes=[name], words=words)
+        self.step("crossings", Instrument.STRAIGHTEDGE, on=(first.name, second.name), makes=[name])
         return self.joined(vertex, inside, name)
 
     def step_crossing(self, first: Circle, second: Circle) -> None:
         """Begin the step that joins the crossing of two arcs to something."""
         self.step("through crossing", Instrument.STRAIGHTEDGE, on=(first.name, second.name))
 
+    def pencil(self, why: str = "") -> None:
+        """Begin a step in which crossings of what is there already are marked."""
+        self.step("mark", Instrument.PENCIL, why=why)
+
+    def mark_crossings(
+        self, crossed: Iterable[tuple[Line | Circle, Line | Circle, str]], which: Selector | None = None, why: str = ""
+    ) -> list[Point]:
+        """Mark crossings of what is there already, one after the other; each comes with its name."""
+        found = []
+        for first, second, name in crossed:
+            self.pencil(why)
+            found.append(self.meet(first, second, which, name))
+        return found
+
     def step_through(self, line: Line, circle: Circle) -> None:
         """Begin the step that marks where an arc just touches something, on a line that is there."""
         self.step("touch point", Instrument.PENCIL, on=(circle.name, line.name))
 
     def divide(self, a: Point, b: Point, parts: int, names: list[str], why: str = "") -> list[Point]:
-        """The points that divide a–b into equal parts, both ends left out."""
-        self.step(
-            "divide", Instrument.DIVIDERS, on=(a.name, b.name), words={"parts": str(parts)}, makes=list(names), why=why
-        )
+        """The points that divide a–b into equal parts, both ends left out; see ``dividing``."""
+        if self.in_full:
+            if parts == 2:
+                return dividing.halve(self, a, b, names[0])
+            return dividing.by_slant_line(self, a, b, parts, names)
+        self.step("divide", Instrument.DIVIDERS, on=(a.name, b.name), makes=list(names), why=why)
         self.note("divide", (a, b), names, why=why, more={"parts": parts})
         exact = [plane.between(a, b, index + 1, parts, name) for index, name in enumerate(names)]
         return [self.mark_point(self._stray_point(point, "needle")) for point in exact]
@@ -408,11 +421,6 @@ class Board(Lining):
     def extend(self, line: Line, point: Point) -> None:
         """Draw a line on until it reaches a point."""
         self.touch(line, point)
-
-
-def _joint(a: Point, b: Point) -> str:
-    """The name of a line through two points."""
-    return f"{a.name}{b.name}" if b.name[:1].isalpha() else f"{a.name}–{b.name}"
 
 
 def _way(line: Line) -> float:

@@ -69,6 +69,13 @@ class Beginning(StrEnum):
         return {"right": 0, "top": 90, "left": 180, "bottom": 270}[self.value]
 
 
+class LineNames(StrEnum):
+    """Names of lines that are spoken of later: written along them on the sheet, or only said in the sentences."""
+
+    SHEET = "on the sheet"
+    SENTENCES = "in sentences"
+
+
 class Units(StrEnum):
     """What lengths are shown in, and what a number typed without a unit means."""
 
@@ -93,6 +100,7 @@ class Conventions:
     counting: Counting = Counting.ANTICLOCKWISE
     beginning: Beginning = Beginning.RIGHT
     vocabulary: Vocabulary = Vocabulary.VIEWS
+    line_names: LineNames = LineNames.SHEET
 
     def worded(self, text: str) -> str:
         """A sentence in the words of the folio's school."""

@@ -23,8 +23,7 @@ class Lining(Recorder):
     def line_in(self, *pairs: tuple[Point, Point], why: str = "", pen: Pen = Pen.OUTLINE) -> None:
         """Line in straight edges, each between two points."""
         verb = "line in" if pen in (Pen.OUTLINE, Pen.CUT) else "draw edges"
-        edges = ", ".join(f"{a.name}{b.name}" for a, b in pairs)
-        self.step(verb, Instrument.STRAIGHTEDGE, words={"edges": edges, "pen": pen.value}, why=why)
+        self.step(verb, Instrument.STRAIGHTEDGE, why=why)
         self.steps[-1].makes.extend(f"{a.name}{b.name}" for a, b in pairs)
         for a, b in pairs:
             self.edge(a, b, pen, why=why)
@@ -41,7 +40,7 @@ class Lining(Recorder):
 
     def line_in_along(self, start: Point, line: Line, length: Number, *, back: bool = False, pen: Pen = Pen.OUTLINE) -> None:
         """Line in along a line outwards from a point, so far as it is wanted: about ``length`` mm."""
-        self.step("line in", Instrument.STRAIGHTEDGE, words={"edges": line.name, "pen": pen.value})
+        self.step("line in", Instrument.STRAIGHTEDGE)
         self.steps[-1].makes.append(line.name)
         self.note("line in", (start, line), go=-1 if back else 1, more={"pen": pen.value})
         if self.drawing:
@@ -57,9 +56,8 @@ class Lining(Recorder):
     def line_in_arc(self, centre: Point, start: Point, end: Point, name: str = "", why: str = "") -> None:
         """Line in the arc anticlockwise from ``start`` to ``end``."""
         radius = plane.distance(centre, start)
-        words = {"from": start.name, "to": end.name}
         on = (centre.name, start.name, end.name)
-        self.step("line in arc", Instrument.COMPASS, setting=radius, on=on, makes=[name], words=words, why=why)
+        self.step("line in arc", Instrument.COMPASS, setting=radius, on=on, makes=[name], why=why)
         if start.name == end.name:
             self.note("line in circle", (centre, start), why=why)
         else:
@@ -82,8 +80,7 @@ class Lining(Recorder):
         self, centre: Point, semi_major: Number, semi_minor: Number, angle: int, through: Sequence[Point], why: str = ""
     ) -> None:
         """Fair the ellipse through its plotted points. The mark is the true ellipse, not a spline through them."""
-        words = {"first": through[0].name, "last": through[-1].name, "count": str(len(through))}
-        self.step("fair curve", Instrument.CURVE, on=tuple(p.name for p in through), words=words, why=why)
+        self.step("fair curve", Instrument.CURVE, on=tuple(p.name for p in through), why=why)
         self.steps[-1].makes.append("ellipse")
         self.note("fair", through, ("ellipse",), why=why, more={"closed": True})
         self.faired.append(Faired(tuple(through), True, self._block))
@@ -110,8 +107,7 @@ class Lining(Recorder):
     ) -> None:
         """Fair a curve through its plotted points, given in their order (if ``closed``, in any). The mark is the true
         curve, which is asked for only where it is drawn; it may come in parts with pens of their own, seen and hidden."""
-        words = {"first": through[0].name, "last": through[-1].name, "count": str(len(through))}
-        self.step("fair curve", Instrument.CURVE, on=tuple(p.name for p in through), words=words, why=why)
+        self.step("fair curve", Instrument.CURVE, on=tuple(p.name for p in through), why=why)
         self.steps[-1].makes.append(name)
         self.note("fair", through, (name,), why=why, more={"closed": closed})
         self.faired.append(Faired(tuple(through), closed, self._block))

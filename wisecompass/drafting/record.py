@@ -76,6 +76,9 @@ class Act:
     why: str = ""
     seen: tuple[float, float] | None = None
     """Which way on the sheet it goes, or the way of the line that its side is seen from: for the sentence."""
+    sense: tuple[Any, ...] = ()
+    """How the way of its line is told without the sheet's directions: ``from`` a point, as a ray runs; a ``pair``, from one
+    letter to another; ``as`` a pair, which it is parallel with; ``square`` to a line that has a sense, to its left."""
     words: str = ""
     """The sum that it is set to with the names of list items in words."""
 
@@ -168,6 +171,8 @@ class Record:
         self._made: set[str] = set()
         self._firsts: dict[str, tuple[Point, Sequence[Settable]]] = {}
         """The first point of each part, from which others are set out, with its place."""
+        self._senses: dict[str, tuple[Any, ...]] = {}
+        """How the ways of lines are told, of those that have such words."""
         self._through: dict[str, dict[str, None]] = {}
         """The lines that are known to run through a letter, in their order."""
         self._opened: dict[int, tuple[Setting, str]] = {}
@@ -241,13 +246,19 @@ class Record:
         self.letters[point.name] = point
 
     # ------------------------------------------------------------------------------------------------------ lines
-    def _rule(self, act: Act, dx: float, dy: float) -> None:
+    def _rule(self, act: Act, dx: float, dy: float, sense: tuple[Any, ...] = ()) -> None:
         """The line that an act makes, and its way."""
         name = act.makes[0]
         self._lines[name] = Ruled(dx, dy)
+        if sense:
+            self._senses[name] = sense
         for each in act.on:
             if each in self.letters:
                 self._through.setdefault(str(each), {})[name] = None
+
+    def _sense_of(self, line: Ref) -> tuple[Any, ...]:
+        """How the way of a line is told."""
+        return ("pair", *line) if isinstance(line, tuple) else self._senses.get(line, ())
 
     # ------------------------------------------------------------------------------------------------------- acts
     def _which(self, selector: Selector | None) -> tuple[str, tuple[Ref, ...]] | None:
@@ -287,16 +298,19 @@ class Record:
     def _plainly(self, note: Note, **changes: Any) -> Act:
         """An act as it was noted. ``changes`` are what its kind knows better."""
         setting = changes.pop("setting", note.setting)
+        which = self._which(note.which)
         details: dict[str, Any] = {
             "on": tuple([self.ref(each) for each in note.on]),
             "makes": tuple(note.makes),
             "more": dict(note.more or {}),
-            "which": self._which(note.which),
-            "seen": self._seen_by(note.which),
+            "which": which,
             "set_to": self._set_to(setting, note.makes),
             "value": None if setting is None else abs(roughly(bare(setting))),
             **changes,
         }
+        if note.which is not None and which is not None:
+            details["seen"] = self._seen_by(note.which)
+            details["sense"] = self._sense_of(which[1][0]) if which[1] and isinstance(note.which.of[0], Line) else ()
         act = Act(
             n=len(self.acts) + 1,
             step=note.step,
@@ -324,7 +338,8 @@ class Record:
 
     def _join(self, note: Note) -> None:
         a, b = note.on
-        self._rule(self._plainly(note), roughly(b.x) - roughly(a.x), roughly(b.y) - roughly(a.y))
+        sense = ("pair", a.name, b.name)
+        self._rule(self._plainly(note), roughly(b.x) - roughly(a.x), roughly(b.y) - roughly(a.y), sense)
 
     def _join_crossings(self, note: Note) -> None:
         high, low = (note.more or {})["crossings"]
@@ -334,11 +349,15 @@ class Record:
     def _parallel(self, note: Note) -> None:
         line = note.on[0]
         known = self._lines[line] if isinstance(line, str) else Ruled(*self._way(line))
-        self._rule(self._plainly(note), known.dx, known.dy)
+        act = self._plainly(note)
+        kind, *letters = self._sense_of(act.on[0]) or ("",)
+        self._rule(act, known.dx, known.dy, ("as", *letters) if kind in ("pair", "as") else ())
 
     def _square(self, note: Note) -> None:
         dx, dy = self._way(note.on[0])
-        self._rule(self._plainly(note), -dy, dx)
+        act = self._plainly(note)
+        sense = self._sense_of(act.on[0])
+        self._rule(act, -dy, dx, ("square", act.on[0], sense[1]) if sense and sense[0] in ("from", "pair") else ())
 
     def _fold(self, note: Note) -> None:
         more = dict(note.more or {})
@@ -353,8 +372,9 @@ class Record:
         dx, dy = roughly(base.dx), roughly(base.dy)
         more = {"tool": "set square"} if by_set_square(base, setting) else {}
         act = self._plainly(note, setting=size, turn=TURNS[sign], way=way, seen=(dx * arm, dy * arm), more=more)
+        act.sense = self._sense_of(act.on[0])
         slope = math.atan2(dy, dx) + math.radians(drawn)
-        self._rule(act, math.cos(slope), math.sin(slope))
+        self._rule(act, math.cos(slope), math.sin(slope), ("from", note.on[1].name))
 
     def _along(self, note: Note) -> None:
         """What is laid off along a line."""
@@ -363,6 +383,7 @@ class Record:
         go = note.go * (-1 if negative(setting) else 1)
         way, seen = WAYS[self._sense(line) * go], (roughly(line.dx) * go, roughly(line.dy) * go)
         act = self._plainly(note, setting=positive(setting), way=way, seen=seen)
+        act.sense = self._sense_of(act.on[0])
         self._lies_on(act.makes, act.on[:1])
 
     def _meet(self, note: Note) -> None:
@@ -428,7 +449,8 @@ class Record:
             return
         line = note.on[1]
         seen = roughly(line.dx) * note.go, roughly(line.dy) * note.go
-        self._plainly(note, way=WAYS[self._sense(line) * note.go], seen=seen)
+        act = self._plainly(note, way=WAYS[self._sense(line) * note.go], seen=seen)
+        act.sense = self._sense_of(act.on[1])
 
 
 _ENTRIES: dict[str, Callable[[Record, Note], Any]] = {

@@ -76,6 +76,7 @@ class Recorder:
         solution: int = 1,
         detail: Detail = Detail.WHOLE,
         places: Mapping[str, float] | None = None,
+        in_full: bool = False,
     ) -> None:
         self.arithmetic = arithmetic
         self.conventions = conventions or Conventions()
@@ -90,6 +91,8 @@ class Recorder:
         self.beams: list[InSpace] = []
         self.known: dict[str, int] = {}
         self.wanted_solution = solution
+        self.in_full = in_full
+        """Whether divisions are unfolded into the steps that they stand for."""
         self.steps: list[Step] = []
         self.points: dict[str, Point | Point3] = {}
         self.findings: dict[str, Number | Point3 | tuple[Number, ...] | str | bool | int | None] = {}
@@ -187,8 +190,9 @@ class Recorder:
         finally:
             self._constructing = drawing
         makes = [name for step in self.steps[first:] for name in step.makes]
-        words = {"numbers": str(number), "shown": str(self.wanted_solution)}
-        self.steps[first:] = [Step(first + 1, "other solution", Instrument.REASON, words=words, makes=makes, book=self.book)]
+        told = self.wanted_solution, number
+        step = Step(first + 1, "other solution", Instrument.REASON, solutions=told, makes=makes, book=self.book)
+        self.steps[first:] = [step]
         for note in () if self.book is None else self.book.notes[noted:]:
             if isinstance(note, Note):
                 note.step = first + 1
@@ -251,7 +255,7 @@ class Recorder:
 
     def step_reason(self, text: str, makes: Sequence[str] = ()) -> None:
         """A step that is thought, not drawn."""
-        self.step("say", Instrument.REASON, words={"text": text}, makes=list(makes))
+        self.step("say", Instrument.REASON, text=text, makes=list(makes))
 
     def caution(self, text: str) -> None:
         """Warn at the current step."""

@@ -6,114 +6,135 @@ import math
 import re
 from collections.abc import Callable, Sequence
 from fractions import Fraction
+from itertools import groupby, pairwise
 from typing import Any, cast
 
 from wisecompass.drafting.conventions import Units
+from wisecompass.drafting.dividing import by_set_squares
+from wisecompass.drafting.likewise import swapped
 from wisecompass.drafting.record import Act, Ref
 from wisecompass.drafting.setting import RECKONED, SPAN, TURN
 from wisecompass.drafting.step import Step
-from wisecompass.drafting.wording import listed, lowered, measured, spoken, with_article
-
-SLIGHT = 0.02
-"""A way that leans less than this, as a share of its length, is called level or upright."""
+from wisecompass.drafting.wording import (
+    SLIGHT,
+    crossing_words,
+    direction_words,
+    joint,
+    listed,
+    lowered,
+    measured,
+    run,
+    spoken,
+    with_article,
+)
 
 ALSO = "{on0} is {made} as well"
 
 OPERATORS = {" - ": " − ", " * ": " × ", "-": "−", "_": " "}
 
 
+EVEN = 1e-6
+"""Settings whose steps differ less, mm or degrees, go on evenly."""
+
+LINES = ("level", "upright", "slant", "parallel", "square", "protract", "arc", "circle")
+"""What makes lines and arcs with names of their own."""
+
+MARKING = ("meet", "lay off", "touch", "transfer", "project", "slide", "divide", "divide round", "step off", "step along")
+"""What marks letters."""
+
+MOST_JOINED = 3
+"""From so many on, lines that are only joined are told together."""
+
 MOST_LISTED = 8
 """Edges named one by one in a sentence; of more only the first three and the last."""
-
-TEMPLATES: dict[str, str] = {
-    "point": "Mark {makes}",
-    "level": "T-square through {on0}: draw {makes0} level",
-    "upright": "Set square on the T-square at {on0}: draw {makes0} upright",
-    "set square": "Set square of {angle}° at {on0}: draw {makes0}, rising to the {hand}",
-    "lay off": "Scale along {on1}: measure {setting} from {on0} and mark {makes0}",
-    "protract": "Protractor on {on0} along {on1}: mark {setting} and draw {makes0}",
-    "arc": "Compass at {setting}{taken}, needle on {on0}: swing {shape}",
-    "step off": "Dividers at {setting}: step off round {on0} from {from}, {count} times",
-    "step along": "Dividers at {setting}: step off along {on1} from {from}, {count} times",
-    "divide circle": "Divide {on0} into {parts} equal parts",
-    "join": "Straightedge through {on0} and {on1}: draw {makes0}",
-    "parallel": "Set square along {on0}, slid to {on1}: draw {makes0} parallel",
-    "touching": "Set square along {on0}, slid until it touches {on1}: draw {makes0}",
-    "square": "Set square on {on0} at {on1}: draw a square line",
-    "crossings": "Straightedge through {through} of the arcs: draw {makes0}",
-    "through crossing": "Straightedge through the crossing of the arcs and the vertex",
-    "touch point": "The arcs just touch, on {on1}",
-    "divide": "Divide {on0}–{on1} into {parts} equal parts",
-    "line in": "Line in {edges}",
-    "draw edges": "Draw {edges} as {pen} lines",
-    "line in arc": "Compass at {setting}, needle on {on0}: line in the arc from {from} to {to}",
-    "line in circle": "Compass at {setting}, needle on {on0}: line in the circle through {from}",
-    "fair curve": "French curve: fair the curve through all {count} points",
-    "fold line": "T-square: draw {makes0} level",
-    "set out": "Set out {point}: {where}",
-    "project": "Projector from {on0}",
-    "fold": "Set square {how} {on0}: draw {makes0}, {setting} clear of {on1}",
-    "datum": "Parallel with {on0} through {on1}: draw {makes0}",
-    "transfer": "Projector from {on0} square to {on2}; dividers at {setting} ({on1} from {on3}) mark {makes0} on it, {side}",
-    "say": "{text}",
-}
 
 
 def told(act: Act, units: Units = Units.MM) -> str:
     """One act in one sentence, with its why."""
-    text = _SENTENCES[act.do](act, units)
-    if act.why:
-        why = lowered(act.why)
-        text += f", {why}" if not why[0].isupper() else f". {why}"
-    return text.rstrip(".") + "."
+    return _with_why(_SENTENCES[act.do](act, units), act.why)
 
 
 def _likewise(step: Step, units: Units) -> str:
     """All further rounds in one sentence: with what in place of what, set to what, and what they make. Where the rounds are
     not alike enough to be told together each is told."""
-    length, rounds = int(step.words["round"]), step.rounds
+    length, rounds = step.round_length, step.rounds
     if step.book is None:
         return "Likewise for all others"
-    pattern = [act for n in range(step.covers[0] - length, step.covers[0]) for act in step.book.of_step(n)]
-    others = [[act for acts in rounds[k : k + length] for act in acts] for k in range(0, len(rounds), length)]
-    alike = all([act.do for act in other] == [act.do for act in pattern] for other in others)
-    if not alike or any(act.do == "transfer" and act.value == 0 for act in pattern):
-        return " ".join(_gathered(step.acts, units))
-    every = [pattern, *others]
-    own = [{name for act in one for name in act.makes} for one in every]
-    swapped: dict[Ref, list[str]] = {}
-    settings, makes = [], []
-    for k, act in enumerate(pattern):
-        for j, ref in enumerate(act.on):
-            column = [one[k].on[j] for one in others]
-            if any(each != ref for each in column) and str(ref) not in own[0]:
-                swapped.setdefault(ref, [ref_words(each) for each in column])
-        for j, ref in enumerate(_span_of(act)):
-            column = [_span_of(one[k])[j] if _span_of(one[k]) else ref for one in others]
-            if any(each != ref for each in column) and str(ref) not in own[0]:
-                swapped.setdefault(ref, [ref_words(each) for each in column])
-        values = [one[k].value for one in every]
-        if any(value is not None and value != act.value for value in values):
-            unit = "°" if act.do in ("protract", "slant") else "mm"
-            settings.append(listed([measured(value or 0.0, unit, units) for value in values[1:]]))
-        for j, name in enumerate(act.makes):
-            if _is_letter(act, name):
-                makes.append(listed([spoken(one[k].makes[j]) for one in others]))
+    if step.verb == "likewise":
+        first = [act for n in range(step.covers[0] - length, step.covers[0]) for act in step.book.of_step(n)]
+    else:
+        first, rounds = rounds[0], rounds[1:]
+    return _others_told(
+        first, [[a for acts in rounds[k : k + length] for a in acts] for k in range(0, len(rounds), length)], units
+    )
+
+
+def _others_told(pattern: list[Act], others: list[list[Act]], units: Units) -> str:
+    """Rounds as the first is told, with what is another in each."""
+    if [act.do for act in pattern] == ["set out in views"]:
+        return _set_out_likewise([act for one in others for act in one], units)
+    if [act.do for act in pattern] == ["line in arc"]:
+        arcs = (tuple(ref_words(each) for each in act.on) for one in others for act in one)
+        return f"Likewise {'; '.join(f'about {centre} from {start} to {end}' for centre, start, end in arcs)}."
+    swaps = [swapped(pattern, other) for other in others]
+    if any(swap is None for swap in swaps):
+        return " ".join(_gathered([act for one in others for act in one], units))
+    own = {name for act in pattern for name in act.makes}
     text = f"Likewise {'once more' if len(others) == 1 else _times(len(others))}"
-    if swapped:
-        text += ", with " + " and ".join(f"{listed(column)} in place of {ref_words(ref)}" for ref, column in swapped.items())
+    instead: dict[Ref, list[Ref]] = {
+        ref: [(swap or {}).get(ref, ref) for swap in swaps] for swap in swaps for ref in swap or ()
+    }
+    replaced = [
+        f"{listed([ref_words(each) for each in column])} in place of {ref_words(ref)}"
+        for ref, column in instead.items()
+        if ref not in own and any(each != ref for each in column)
+    ]
+    if replaced:
+        text += f", with {'; '.join(replaced)}"
+    settings = []
+    for k, act in enumerate(pattern):
+        values = [one[k].value or 0.0 for one in others]
+        if any(value != act.value for value in values) and act.value is not None:
+            unit = "°" if act.do in ("protract", "slant") else "mm"
+            texts = [measured(value, unit, units) for value in values]
+            follows = act.set_to is not None and act.set_to["from"] == SPAN
+            settings.append(run(texts) if follows or _even(values) else listed(texts, every=True))
     if settings:
         text += f", set to {' and '.join(settings)}"
-    return f"{text}: mark {' and '.join(makes)}." if makes else f"{text}."
+    made = []
+    for letters, word in ((False, "draw"), (True, "mark")):
+        shown = [
+            _made_in_turn([one[k].makes for one in others])
+            for k, act in enumerate(pattern)
+            if act.makes and (_is_letter(act) if letters else _is_spoken_of(act))
+        ]
+        if shown:
+            made.append(f"{word} {' and '.join(shown)}")
+    return f"{text}: {' and '.join(made)}." if made else f"{text}."
 
 
-def _span_of(act: Act) -> list[Ref]:
-    """The two things whose distance an act takes, if it takes one."""
-    return list(act.set_to["of"]) if act.set_to is not None and act.set_to["from"] == SPAN else []
+def _even(values: list[float]) -> bool:
+    """Whether the steps from each to the next are the same."""
+    steps = [after - before for before, after in pairwise(values)]
+    return not steps or max(steps) - min(steps) < EVEN
 
 
-def _is_letter(act: Act, name: str) -> bool:
-    return act.do in ("meet", "lay off", "touch", "transfer", "project", "slide") and not name.startswith("crossing ")
+def _made_in_turn(makes: list[tuple[str, ...]]) -> str:
+    """What each round makes: ``P₂, P₃ and P₄``; where it is several, round by round: ``3 and 4, then 5 and 6``."""
+    if all(len(names) == 1 for names in makes):
+        return listed([spoken(names[0]) for names in makes])
+    return ", then ".join(listed([spoken(name) for name in names]) for names in makes)
+
+
+def _is_spoken_of(act: Act) -> bool:
+    """Whether what an act makes is a line or arc with a name of its own, by which it may be spoken of later."""
+    name = act.makes[0]
+    return act.do in LINES and name[-1:].isdigit() and not name.startswith(("arc about", "circle about"))
+
+
+def _is_letter(act: Act) -> bool:
+    """Whether what an act makes is lettered."""
+    return act.do in MARKING and not act.makes[0].startswith("crossing ")
 
 
 def _times(count: int) -> str:
@@ -122,26 +143,30 @@ def _times(count: int) -> str:
 
 
 def _gathered(acts: list[Act], units: Units) -> list[str]:
-    """The sentences of acts, edges that are lined in one after the other in one."""
+    """The sentences of acts; edges that are lined in one after the other in one, and so lines that are only joined."""
     said_so_far: list[str] = []
-    edges: list[Act] = []
-    for act in [*acts, None]:
-        together = act is not None and act.do == "line in" and not act.way
-        if act is not None and together and (not edges or edges[0].more == act.more):
-            edges.append(act)
-            continue
-        if edges:
-            said_so_far.append(_lined_in(edges))
-            edges = []
-        if act is not None and together:
-            edges = [act]
-        elif act is not None:
-            said_so_far.append(told(act, units))
+    for kind, group in groupby(acts, key=_together):
+        several = list(group)
+        if kind[0] == "line in":
+            said_so_far.append(_lined_in(several))
+        elif kind[0] == "join" and len(several) >= MOST_JOINED:
+            said_so_far.append(_with_why(f"Straightedge: draw {listed([_made(act) for act in several])}", several[0].why))
+        else:
+            said_so_far += [told(act, units) for act in several]
     return said_so_far
 
 
+def _together(act: Act) -> tuple[object, ...]:
+    """What acts have in common that are told in one sentence."""
+    if act.do == "line in" and not act.way:
+        return "line in", tuple(act.more.items())
+    if act.do == "join" and act.makes[0] == joint(*(str(each) for each in act.on)):
+        return "join", act.why
+    return "", act.n
+
+
 def _lined_in(acts: list[Act]) -> str:
-    names = ["".join(ref_words(each) for each in act.on) for act in acts]
+    names = [ref_words((str(act.on[0]), str(act.on[1]))) for act in acts]
     listed_names = ", ".join(names) if len(names) > MOST_LISTED else listed(names)
     if len(names) > MOST_LISTED:
         listed_names = f"{', '.join(names[:3])} … {names[-1]}"
@@ -155,7 +180,7 @@ def ref_words(ref: Ref) -> str:
     """A name inside a sentence; a line through two letters by both."""
     if isinstance(ref, str):
         return with_article(ref)
-    return f"{spoken(ref[0])}{'' if ref[1][:1].isalpha() else '–'}{spoken(ref[1])}"
+    return spoken(joint(*ref))
 
 
 def setting_words(act: Act, units: Units) -> str:
@@ -166,7 +191,7 @@ def setting_words(act: Act, units: Units) -> str:
     shown = measured(value, unit, units)
     origin = to["from"]
     if origin == "kept":
-        return f"the same opening as {with_article(to['of'])}"
+        return f"the same opening as for {with_article(to['of'])}"
     if origin == "any":
         limits = [f"{word} than {_limit(to[f'{word} than'])}" for word in ("more", "less") if f"{word} than" in to]
         return f"any opening{', '.join(['', *limits])} (say {shown})"
@@ -193,14 +218,33 @@ def span_words(setting: dict[str, object]) -> str:
     return f"half of {words}" if times == Fraction(1, 2) else f"{times} of {words}" if times < 1 else f"{times} × {words}"
 
 
-def direction_words(dx: float, dy: float) -> str:
-    """A way on the sheet: ``to the right``, ``upwards``, ``down to the left``."""
-    size = math.hypot(dx, dy) or 1.0
-    level = "" if abs(dx) < SLIGHT * size else "to the right" if dx > 0 else "to the left"
-    upright = "" if abs(dy) < SLIGHT * size else "up" if dy > 0 else "down"
-    if level and upright:
-        return f"{upright} {level}"
-    return level or f"{upright}wards"
+def way_words(act: Act, start: str = "", *, ahead: bool | None = None) -> str:
+    """Which way one goes along the line of an act, from a letter on it: told by letters where the line has them, which holds
+    for every round alike, else by the sheet."""
+    ahead = act.way != "back" if ahead is None else ahead
+    match act.sense:
+        case ("from", str(vertex)):
+            if start == vertex:
+                return "outwards" if ahead else "backwards"
+            return f"{'away from' if ahead else 'towards'} {spoken(vertex)}"
+        case ("pair" | "as" as kind, str(a), str(b)):
+            a, b = (b, a) if not ahead else (a, b)
+            if kind == "pair" and start in (a, b):
+                return f"towards {spoken(b)}" if start == a else f"away from {spoken(a)}"
+            return f"the way from {spoken(a)} to {spoken(b)}"
+        case ("square", line, str(seen_from)):
+            return f"to the {'left' if ahead else 'right'} of {ref_words(line)}, seen from {spoken(seen_from)}"
+    return direction_words(*act.seen) if act.seen is not None else ""
+
+
+def _going(act: Act, ahead: bool) -> str:
+    """Which way along a line two crossings are met."""
+    if act.sense[0] == "from":
+        return f"going {'outwards from' if ahead else 'towards'} {spoken(act.sense[1])}"
+    if act.sense[0] == "square":
+        return way_words(act, ahead=ahead)
+    a, b = (spoken(str(name)) for name in (act.sense[1:] if ahead else act.sense[:0:-1]))
+    return f"going from {a} to {b}"
 
 
 def which_words(act: Act) -> str:
@@ -213,10 +257,9 @@ def which_words(act: Act) -> str:
     if word in ("left", "right"):
         return f", the {word}-hand crossing"
     if word in ("along", "back along") and act.seen is not None:
-        dx, dy = act.seen
-        if abs(dy) > abs(dx):
-            return f", the {'upper' if dy > 0 else 'lower'} crossing"
-        return f", the {'right' if dx > 0 else 'left'}-hand crossing"
+        if act.sense:
+            return f", the crossing farther on, {_going(act, word == 'along')}"
+        return f", the {crossing_words(*act.seen)} crossing"
     if word in ("left of", "right of"):
         return f", {side_words(act)}"
     if word in ("inside", "outside"):
@@ -231,6 +274,8 @@ def side_words(act: Act) -> str:
     side, line = word.split(" ")[0], ref_words(of[0])
     if act.seen is None:
         return f"on the {side} of {line}"
+    if act.sense[:1] == ("from",):
+        return f"on the {side} of {line}, seen from {spoken(act.sense[1])}"
     dx, dy = act.seen  # the way of the line itself
     size = math.hypot(dx, dy) or 1.0
     if abs(dy) < SLIGHT * size:
@@ -238,8 +283,8 @@ def side_words(act: Act) -> str:
     if abs(dx) < SLIGHT * size:
         turned = side if dy > 0 else {"left": "right", "right": "left"}[side]
         return f"on the {turned} of {line}"
-    if isinstance(of[0], tuple):
-        return f"on the {side} of {line}, seen from {spoken(of[0][0])}"
+    if act.sense[:1] == ("pair",):
+        return f"on the {side} of {line}, seen from {spoken(act.sense[1])}"
     return f"on the {side} of {line}, seen {direction_words(dx, dy)}"
 
 
@@ -270,10 +315,16 @@ def sum_text(text: str, *, reckoned: bool = False, items: Sequence[str] = ("x", 
     called."""
     if not text or text.isdigit():
         return ""
+    return f" ({'reckoned: ' if reckoned else ''}{sum_words(text, items)})"
+
+
+def sum_words(text: str, items: Sequence[str] = ("x", "y")) -> str:
+    """A sum of the record in words."""
     text = _ITEM.sub(lambda found: _item_words(found, items), re.sub(r"\bpi\b", "π", text))
+    text = re.sub(r"\babs\(([^()]*)\)", r"|\1|", text)
     for sign, printed in OPERATORS.items():
         text = text.replace(sign, printed)
-    return f" ({'reckoned: ' if reckoned else ''}{text})"
+    return text
 
 
 _ITEM = re.compile(r"(\w+)\[(\d+)\]")
@@ -296,7 +347,7 @@ def _protract(act: Act, units: Units) -> str:
     line, vertex = (ref_words(each) for each in act.on)
     turned, arm = f"{setting_words(act, units)} {act.turn}", ""
     if act.seen is not None:
-        arm = f" from the part of {line} that runs {direction_words(*act.seen)}"
+        arm = f" from the part of {line} that runs {way_words(act, str(act.on[1]))}"
     if "tool" in act.more:
         return f"Set square on the T-square at {vertex}: draw {_made(act)}, turned {turned}{arm}"
     return f"Protractor on {vertex} along {line}: turn {turned}{arm} and draw {_made(act)}"
@@ -305,7 +356,7 @@ def _protract(act: Act, units: Units) -> str:
 def _arc(act: Act, units: Units) -> str:
     circle = "a circle" if act.do == "circle" else "an arc"
     plain = act.makes[0] in (f"arc about {act.on[0]}", f"circle about {act.on[0]}")
-    swung = circle if plain else f"the {_named(act)}".replace("the the", "the")
+    swung = circle if plain else _made(act)
     return f"Compass at {setting_words(act, units)}, needle on {_first(act)}: swing {swung}"
 
 
@@ -320,7 +371,7 @@ def _named(act: Act) -> str:
 def _lay_off(act: Act, units: Units) -> str:
     assert act.set_to is not None
     tool = "Dividers" if act.set_to["from"] in ("span", "kept") else "Scale"
-    way = f" {direction_words(*act.seen)}" if act.seen is not None else ""
+    way = f" {way_words(act, str(act.on[1]))}" if act.seen is not None else ""
     line, start = (ref_words(each) for each in act.on)
     return f"{tool} along {line}: lay off {setting_words(act, units)} from {start}{way} and mark {_made(act)}"
 
@@ -341,22 +392,26 @@ def _stepped(act: Act, units: Units) -> str:
     if act.do == "step off":
         where = f"round {line} from {start}, {act.turn}"
     else:
-        where = f"along {line} from {start} {direction_words(*act.seen) if act.seen else ''}".rstrip()
-    count = f"{len(act.makes)} times" if len(act.makes) > 1 else "once"
+        where = f"along {line} from {start} {way_words(act, str(act.on[1]))}".rstrip()
+    count = _times(len(act.makes)) if len(act.makes) > 1 else "once"
     return f"Dividers at {setting_words(act, units)}: step off {where}, {count}, and mark {_letters(act)}"
 
 
 def _divide(act: Act, units: Units) -> str:
     a, b = (ref_words(each) for each in act.on)
-    return f"Divide {a}–{b} into {act.more['parts']} equal parts and mark {_letters(act)}"
+    if act.more["parts"] == 2:
+        return f"Halve {a}–{b} by equal arcs from both ends and mark {_letters(act)}"
+    return f"Divide {a}–{b} into {act.more['parts']} equal parts by a slant line and mark {_letters(act)}"
 
 
 def _divide_round(act: Act, units: Units) -> str:
     begin = act.more["begin"]["value"] % 360
     places = {0: "on the right", 90: "at the top", 180: "on the left", 270: "at the bottom"}
     where = places.get(round(begin, 9), f"at {measured(begin, '°')} from the right")
-    parts = f"Divide {_first(act)} into {act.more['parts']} equal parts"
-    return f"{parts}, {act.turn} beginning {where}: mark {_letters(act)}"
+    count = act.more["parts"]
+    squares = by_set_squares(act.more["begin"]["value"], count)
+    way = "with set squares" if squares else f"by protractor, {measured(360 / count, '°')} each"
+    return f"Divide {_first(act)} into {count} equal parts {way}, {act.turn} beginning {where}: mark {_letters(act)}"
 
 
 def _fair(act: Act, units: Units) -> str:
@@ -367,8 +422,8 @@ def _line_in(act: Act, units: Units) -> str:
     pen = act.more.get("pen", "outline")
     if act.way and act.seen is not None:
         start, line = (ref_words(each) for each in act.on)
-        return f"Line in {line} from {start} {direction_words(*act.seen)}, as far as it is wanted"
-    edge = "".join(ref_words(each) for each in act.on)
+        return f"Line in {line} from {start} {way_words(act, str(act.on[0]))}, as far as it is wanted"
+    edge = ref_words((str(act.on[0]), str(act.on[1])))
     return f"Line in {edge}" if pen in ("outline", "cut") else f"Draw {edge} as a {pen} line"
 
 
@@ -385,20 +440,36 @@ def _views(act: Act, units: Units) -> str:
 
 
 def _set_out_in_views(act: Act, units: Units) -> str:
+    """A point of given coordinates: its projector, and how far along it the point lies in each view."""
     up, low, _ = act.makes
+    right, above, front = _places(act, units)
+    return f"Scale: draw a projector {right}; mark {spoken(up)} on it {above} and {spoken(low)} {front}"
+
+
+def _places(act: Act, units: Units) -> list[str]:
+    """Where a point that is set out in two views stands: along XY, over HP and before VP."""
     said_ways = {
         "right": ("through 0", "to the right of 0", "to the left of 0"),
         "above": ("on XY", "above HP", "below HP"),
         "front": ("on VP", "in front of VP", "behind VP"),
     }
-    found = {}
+    found = []
     for key, (on, ahead, back) in said_ways.items():
         value = act.more[key]["value"]
         source = sum_text(act.more[key].get("sum", ""), items=("x", "front", "height"))
         size = f"{measured(abs(value), 'mm', units)}{source}"
-        found[key] = on if value == 0 else f"{size} {ahead if value > 0 else back}"
-    marked = f"mark {spoken(up)} on it {found['above']} and {spoken(low)} {found['front']}"
-    return f"Scale: draw a projector {found['right']}; {marked}"
+        found.append(on if value == 0 else f"{size} {ahead if value > 0 else back}")
+    return found
+
+
+def _set_out_likewise(acts: Sequence[Act], units: Units) -> str:
+    """Further points that are set out, each with its places."""
+    each = []
+    for act in acts:
+        up, low, _ = act.makes
+        right, above, front = _places(act, units)
+        each.append(f"{spoken(up)} {above} and {spoken(low)} {front} on a projector {right}")
+    return f"Likewise: {'; '.join(each)}."
 
 
 def _fold(act: Act, units: Units) -> str:
@@ -441,23 +512,33 @@ def _pair(text: str) -> Callable[[Act, Units], str]:
     return compose
 
 
+def _named_by(word: str, text: str, how: str) -> Callable[[Act, Units], str]:
+    """The same; ``how`` the line lies is left out where its name begins with it."""
+    named, plainly, more = re.compile(rf"(?:{word})\b"), _pair(text), _pair(text + how)
+
+    def compose(act: Act, units: Units) -> str:
+        return (plainly if named.match(act.makes[0]) else more)(act, units)
+
+    return compose
+
+
 _SENTENCES: dict[str, Callable[[Act, Units], str]] = {
     "place": _pair("Mark {made} where there is room"),
     "set out": _set_out,
     "also": _pair(ALSO),
-    "level": _pair("T-square through {on0}: draw {made} level"),
-    "upright": _pair("Set square on the T-square at {on0}: draw {made} upright"),
+    "level": _named_by("level", "T-square through {on0}: draw {made}", " level"),
+    "upright": _named_by("upright", "Set square on the T-square at {on0}: draw {made}", " upright"),
     "slant": lambda act, units: (
         f"Set square of {setting_words(act, units)} at {_first(act)}: draw {_made(act)}, rising to the {act.more['rising']}"
     ),
     "join": _join,
     "join crossings": _pair("Straightedge through both crossings of {on0} and {on1}: draw {made}"),
-    "parallel": _pair("Set square along {on0}, slid to {on1}: draw {made} parallel to it"),
+    "parallel": _named_by("parallel", "Set square along {on0}, slid to {on1}: draw {made}", " parallel to it"),
     "parallel touching": lambda act, units: (
         f"Slide the set square from {_first(act)} until it touches "
         f"{' and '.join(ref_words(each) for each in act.on[1:])} {side_words(act)}: draw {_made(act)}"
     ),
-    "square": _pair("Set square on {on0} at {on1}: draw {made}, square to it"),
+    "square": _named_by("square|perpendicular", "Set square on {on0} at {on1}: draw {made}", ", square to it"),
     "protract": _protract,
     "arc": _arc,
     "circle": _arc,
@@ -497,50 +578,26 @@ def setting_text(step: Step, units: Units = Units.MM) -> str:
 
 
 def sentence(step: Step, units: Units = Units.MM) -> str:
-    """What the drafter does at this step: its acts, each in one sentence."""
+    """What the drafter does at this step: what is thought, and its acts, each in one sentence."""
     if step.verb == "likewise":
         return _likewise(step, units)
     if step.verb == "other solution":
-        numbers = step.words["numbers"].split()
+        shown, *others = step.solutions
+        numbers = [str(number) for number in others]
         several = f"Solutions {listed(numbers)} are" if len(numbers) > 1 else f"Solution {numbers[0]} is"
         settings = f"{'their' if len(numbers) > 1 else 'its'} own settings"
-        return f"{several} found like solution {step.words['shown']}, which is shown step by step, with {settings}."
-    if step.verb != "say" and step.acts:
-        return " ".join(_gathered(step.acts, units))
-    words = dict(step.words)
-    words.setdefault("setting", setting_text(step, units))
-    words["makes"] = listed([spoken(name) for name in step.makes])
-    words.update({f"makes{i}": with_article(name) for i, name in enumerate(step.makes)})
-    words.update({f"on{i}": with_article(name) for i, name in enumerate(step.on)})
-    if "edges" in words:
-        edges = [spoken(edge) for edge in words["edges"].split(", ")]
-        words["edges"] = ", ".join(edges) if len(edges) <= MOST_LISTED else f"{', '.join(edges[:3])} … {edges[-1]}"
-    if step.verb == "arc":
-        words["taken"] = f" ({spoken(words['taken'])})" if words.get("taken") else ""
-        words["shape"] = "the circle" if words.get("shape") == "circle" else "an arc"
-    for key in ("from", "to", "first", "last", "through"):
-        if key in words:
-            words[key] = spoken(words[key])
-    verb = "line in circle" if step.verb == "line in arc" and words["from"] == words["to"] else step.verb
-    text = TEMPLATES[verb].format(**words)
-    if step.verb == "say":
-        text = text.format(**words)
-    if step.why:
-        why = lowered(step.why)
+        return f"{several} found like solution {shown}, which is shown step by step, with {settings}."
+    thought = []
+    if step.text:
+        thought.append(_with_why(step.text.format(setting=setting_text(step, units)), step.why))
+    if step.round_length:
+        return " ".join([*thought, *_gathered(step.rounds[0], units), _likewise(step, units)])
+    return " ".join([*thought, *_gathered(step.acts, units)]) or f"{step.verb.capitalize()} {listed(step.makes)}."
+
+
+def _with_why(text: str, why: str) -> str:
+    """A sentence with the reason after it."""
+    if why:
+        why = lowered(why)
         text += f", {why}" if not why[0].isupper() else f". {why}"
-    text = text.rstrip(".") + "."
-    return text + _crossing_words(step)
-
-
-def _crossing_words(step: Step) -> str:
-    """`` Mark C where parallel 1 meets parallel 2.``; several points on the same two lines are named together."""
-    points: dict[tuple[str, str], list[str]] = {}
-    for point, first, second in step.crossings:
-        points.setdefault((first, second), []).append(spoken(point))
-    if len(points) > 2:
-        return f" Mark {listed([name for names in points.values() for name in names])} at the crossings."
-    marked = [
-        f"{listed(names)} where {with_article(first)} meets {with_article(second)}"
-        for (first, second), names in points.items()
-    ]
-    return f" Mark {' and '.join(marked)}." if marked else ""
+    return text.rstrip(".") + "."

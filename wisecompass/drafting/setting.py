@@ -14,18 +14,13 @@ from typing import Any, TypeAlias, cast
 from wisecompass.arithmetic import Number, absolute, roughly
 from wisecompass.arithmetic import pi_times as times_pi
 from wisecompass.arithmetic.number import is_zero
+from wisecompass.drafting.sums import Tree, said
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
-
-Tree: TypeAlias = "int | Fraction | str | tuple[Any, ...]"
-"""A sum: a whole number, a fraction, the name of a given, ``("list", name, index)``, or ``(operator, operand, …)``."""
 
 GIVEN, SPAN, ANY, TURN, SQUARE, RECKONED = "given", "span", "any", "turn", "square", "reckoned"
 SUMS = (GIVEN, TURN, SQUARE, RECKONED)
 """Origins whose settings can be added to each other."""
-
-BINDING = {"+": 1, "-": 1, "*": 2, "/": 2}
-"""How strongly the operators of a sum bind."""
 
 
 class Setting:
@@ -61,7 +56,7 @@ class Setting:
         if kind is Setting and origin in SUMS and other.origin in SUMS:
             if origin != other.origin:
                 origin = RECKONED if RECKONED in (origin, other.origin) else GIVEN
-            return Setting(found, origin, _simple(operator, self.tree, other.tree))
+            return Setting(found, origin, (operator, self.tree, other.tree))
         return found
 
     def __add__(self, other: Any) -> Any:
@@ -107,15 +102,6 @@ class Setting:
 
     def __repr__(self) -> str:
         return f"Setting({self.number!r}, {self.origin!r}, {self.tree!r})"
-
-
-def _simple(operator: str, left: Any, right: Any) -> Any:
-    """A sum of two, said as simply as a drafter would: two halves are a whole, less a negative is more."""
-    if operator in "+-" and type(right) is tuple and right[0] == "neg":
-        operator, right = "-" if operator == "+" else "+", right[1]
-    if operator == "+" and type(left) is tuple and left == right and left[0] == "/" and left[2] == 2:
-        return left[1]
-    return operator, left, right
 
 
 def _times(number: Number, other: Any) -> Number:
@@ -191,28 +177,6 @@ def reading(angle: Settable) -> tuple[Settable, int, int]:
     return size, turn, arm
 
 
-# --------------------------------------------------------------------------------------------------------- saying it
-def said(tree: Tree, name: Callable[[str], str] = str, least: int = 0) -> str:
-    """A sum as text: ``(radius_1 - radius) / 2``. ``name`` puts the names of givens into other words."""
-    if isinstance(tree, int | Fraction):  # a fraction binds as its stroke does
-        text = str(tree)
-        return f"({text})" if isinstance(tree, Fraction) and least > 1 else text
-    if isinstance(tree, str):
-        return name(tree)
-    operator, *parts = tree
-    if operator == "item":
-        return f"{parts[0]}[{parts[1]}]"
-    if operator == "neg":
-        inner = f"-{said(parts[0], name, 2)}"
-        return f"({inner})" if least else inner
-    if operator in BINDING:
-        strength = BINDING[operator]
-        left, right = said(parts[0], name, strength), said(parts[1], name, strength + (operator in "-/"))
-        text = f"{left} {operator} {right}"
-        return f"({text})" if strength < least or (least > 2 and strength < least) else text
-    return f"{operator}({', '.join(said(part, name) for part in parts)})"
-
-
 def as_json(setting: Settable, ref: Callable[[Any], Any]) -> dict[str, Any]:
     """A setting as the record has it. ``ref`` gives the record's names of points and lines; ``kept`` openings are
     told by the act that first made them."""
@@ -229,4 +193,4 @@ def as_json(setting: Settable, ref: Callable[[Any], Any]) -> dict[str, Any]:
             if limit is not None:
                 found[key] = as_json(limit, ref)
         return found
-    return {"from": setting.origin, "sum": said(cast("Tree", setting.tree))}
+    return {"from": setting.origin, "sum": said(setting.tree)}

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, cast
 
@@ -18,7 +18,7 @@ from wisecompass.drafting.givens import Typed, bind, bind_settings
 from wisecompass.drafting.hand import Hand, Unsteadiness
 from wisecompass.drafting.likewise import folded, renumbered
 from wisecompass.drafting.marks import Mark
-from wisecompass.drafting.problem import Exactness, Method, Problem, Truth
+from wisecompass.drafting.problem import Exactness, Method, Problem, Truth, Value
 from wisecompass.drafting.recorder import Detail, Faired
 from wisecompass.drafting.step import Kind, Step
 from wisecompass.drafting.view import InSpace, Placed, Triple
@@ -95,14 +95,16 @@ def construct(
     unsteadiness: Unsteadiness | None = None,
     detail: Detail = Detail.WHOLE,
     places: Mapping[str, float] | None = None,
+    in_full: bool = False,
 ) -> Board:
-    """Run a method in any arithmetic. ``places`` says where somebody has dragged the auxiliary views to.
+    """Run a method in any arithmetic. ``places`` says where somebody has dragged the auxiliary views to; ``in_full`` unfolds
+    divisions into their steps.
 
     Raises:
         Infeasible: the method does not serve these givens.
     """
     problem.require_method(method, typed)
-    board = Board(arithmetic, conventions, unsteadiness, solution, detail, places)
+    board = Board(arithmetic, conventions, unsteadiness, solution, detail, places, in_full)
     bound = (bind if board.book is None else bind_settings)(problem.givens, typed, arithmetic)
     method.construct(board, bound)
     return board
@@ -117,19 +119,33 @@ def draw(
     detail: Detail = Detail.WHOLE,
     places: Mapping[str, float] | None = None,
     one_by_one: bool = False,
+    folding: Sequence[Step] = (),
 ) -> Drawing:
     """The construction in floats, with its marks in as much ``detail`` as is wanted; what repeats is folded into steps
-    that say "likewise", unless it is wanted ``one_by_one``.
+    that say "likewise", and divisions are told in one step, unless all is wanted ``one_by_one``. Only a whole run knows
+    what may be folded: one in less detail is numbered like the steps of an earlier one, its ``folding``, if that did as
+    much.
 
     Raises:
         BadGiven: there are not so many solutions. Infeasible: see ``construct``.
     """
     board = construct(
-        problem, typed, method, PLAIN, conventions=conventions, solution=solution, detail=detail, places=places
+        problem,
+        typed,
+        method,
+        PLAIN,
+        conventions=conventions,
+        solution=solution,
+        detail=detail,
+        places=places,
+        in_full=one_by_one,
     )
     _require_solution(solution, board.solutions)
     findings = {name: plain_value(value) for name, value in board.findings.items()}
-    steps = board.steps if one_by_one else folded(board.steps)
+    if folding and detail is not Detail.WHOLE and sum(len(step.covers) for step in folding) == len(board.steps):
+        steps = list(folding)
+    else:
+        steps = board.steps if one_by_one else folded(board.steps)
     at = renumbered(steps) if not one_by_one else {step.n: step.n for step in steps}
     known = {name: (_coordinates_of(board.solid_point(name)), at[step]) for name, step in board.known.items()}
     drawn = board.finished_marks()
@@ -163,8 +179,10 @@ def certify(
     conventions: Conventions | None = None,
     solution: int = 1,
     closed_forms: bool = False,
+    one_by_one: bool = False,
 ) -> Certificate:
-    """Truth and construction in balls: every figure with its bound, every check, and the deviation between the two."""
+    """Truth and construction in balls: every figure with its bound, every check, and the deviation between the two. Steps
+    are folded unless they are wanted ``one_by_one``."""
 
     def run() -> tuple[Truth, Board]:
         truth = problem.find_truth(typed, BALL)
@@ -184,26 +202,34 @@ def certify(
         ],
         points={name: _coordinates(point) for name, point in board.points.items()},
         solutions=board.solutions,
-        steps=_steps(problem, typed, method, board, conventions, solution),
+        steps=_steps(problem, typed, method, board, conventions, solution, one_by_one),
         checks=[_check(check.text, check.residual, check.unit) for check in board.checks],
         deviation=deviation(method, truth, board),
     )
 
 
 def _steps(
-    problem: Problem, typed: Typed, method: Method, board: Board, conventions: Conventions | None, solution: int
+    problem: Problem,
+    typed: Typed,
+    method: Method,
+    board: Board,
+    conventions: Conventions | None,
+    solution: int,
+    one_by_one: bool,
 ) -> list[Step]:
     """The steps as they are drawn in floats, with their acts; where floats are too coarse for the figure those of the
     ``board`` in balls, without."""
     try:
-        return folded(construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution).steps)
+        drawn = construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution, in_full=one_by_one)
     except ZeroDivisionError:
         middles = ((step, None if step.setting is None else ball_values(step.setting)[0]) for step in board.steps)
         return [replace(step, setting=middle) for step, middle in middles]
+    return drawn.steps if one_by_one else folded(drawn.steps)
 
 
 def deviation(method: Method, truth: Truth, board: Board) -> Deviation:
-    """The greatest distance of a method's points from the true ones, and of its plotted points from the true curve."""
+    """The greatest distance of a method's points from the true ones, and of its plotted points from the true curve; of a
+    method that draws the true figure also how far each finding that is measured differs from the true one."""
     worst: Number | None = None
     where = ""
     for name, found in board.points.items():
@@ -213,6 +239,11 @@ def deviation(method: Method, truth: Truth, board: Board) -> Deviation:
         if worst is None or float(gap) > float(worst):
             where = name
         worst = gap if worst is None else larger(worst, gap)
+    if method.exactness is not Exactness.APPROXIMATE:
+        for name, measured in board.findings.items():
+            for gap in _differences(truth.findings.get(name), measured):
+                if not ball_of(gap).holds_zero and (worst is None or float(gap) > float(worst)):
+                    worst, where = gap, name.replace("_", " ")
     for name in ("worst_gap", "closing_error"):
         gap = cast("Number | None", board.findings.get(name))
         if gap is not None and method.exactness is Exactness.APPROXIMATE:
@@ -224,6 +255,14 @@ def deviation(method: Method, truth: Truth, board: Board) -> Deviation:
         return Deviation(0.0, "")
     ball = ball_of(worst)
     return Deviation(0.0 if ball.holds_zero or ball.middle < PROVED_TO else float(ball.middle), where)
+
+
+def _differences(true: Value, measured: Value) -> list[Number]:
+    """By how much a measured finding differs from the true one, number by number; nothing where they are no numbers."""
+    if true is None or measured is None or isinstance(true, str | bool | int) or isinstance(measured, str | bool | int):
+        return []
+    pairs = zip(_numbers(true), _numbers(measured), strict=True)
+    return [absolute(one - other) for one, other in pairs]  # type: ignore[operator]
 
 
 def simulate(

@@ -44,7 +44,8 @@ class Kind(StrEnum):
 
 @dataclass(slots=True)
 class Step:
-    """One thing the drafter does. ``words`` fill the sentence of its ``verb`` (see ``wording``).
+    """One thing the drafter does. Its sentence is composed from its acts; where it is thought rather than drawn, or leaves
+    out what is not of interest, ``text`` says it (see ``sentences``).
 
     ``setting`` is what the instrument is set to, in ``unit`` (mm or °), or None. ``on`` names what the step stands
     on, ``makes`` what it leaves. ``base_angle`` is the direction that a protractor or set square is laid along.
@@ -57,7 +58,11 @@ class Step:
     unit: str = "mm"
     on: tuple[str, ...] = ()
     makes: list[str] = field(default_factory=list)
-    words: dict[str, str] = field(default_factory=dict)
+    text: str = ""
+    round_length: int = 0
+    """Of a step that folds rounds: how many steps each has. A step that says "likewise" leaves the first to those before."""
+    solutions: tuple[int, ...] = ()
+    """Of a step that leaves out how other solutions are found: which; the first is the one that is shown."""
     why: str = ""
     base_angle: float = 0.0
     crossings: list[tuple[str, str, str]] = field(default_factory=list)
@@ -80,6 +85,12 @@ class Step:
     def acts(self) -> list[Act]:
         """What is done, one act after the other; nothing but in a whole run."""
         return [act for acts in self.rounds for act in acts]
+
+    @property
+    def told(self) -> list[Act]:
+        """The acts that are told: of rounds that are alike those of the first, of other solutions none."""
+        rounds = self.rounds
+        return [] if self.solutions else [act for acts in rounds[: self.round_length or len(rounds)] for act in acts]
 
 
 @dataclass(frozen=True, slots=True)

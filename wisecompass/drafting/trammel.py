@@ -30,8 +30,7 @@ class Strip:
 def strip(b: Board, near: Setting, far: Setting, *, between: bool, why: str = "") -> Strip:
     """Mark a strip of paper with two distances from the pencil's place: to one side, or one to either side."""
     name = b.unique("strip")
-    b.step("say", Instrument.TRAMMEL, setting=near, makes=[name], words={"text": "Mark a strip of paper"}, why=why)
-    b.steps[-1].verb = "strip"
+    b.step("strip", Instrument.TRAMMEL, setting=near, makes=[name], why=why)
     b.note("strip", (), (name,), why=why, more={"first": near, "second": far, "between": between})
     return Strip(name, b.strayed(near, "scale"), b.strayed(far, "scale"), between)
 

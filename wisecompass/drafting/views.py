@@ -9,14 +9,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from wisecompass.arithmetic import Number, absolute, roughly
+from wisecompass.arithmetic import Number, absolute, hypot, roughly
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Projection
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.setting import Settable, anything, bare, span
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.view import View
-from wisecompass.drafting.wording import measured
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
 from wisecompass.geometry.space import Point3
@@ -87,15 +86,9 @@ class Views:
 
     def set_out(self, name: str, x: Settable, front: Settable, above: Settable) -> None:
         """Set out a point by its coordinates: a projector, the height on it in one view and the distance in the other."""
-        b, units = self.board, self.board.conventions.units
+        b = self.board
         up, low = self.front_view.label(name), self.top_view.label(name)
-        said = [measured(abs(roughly(value)), "mm", units) for value in (x, front, above)]
-        where = (
-            f"its projector {said[0]} {'left' if roughly(x) < 0 else 'along'} on XY, "
-            f"{up} {said[2]} {'below' if roughly(above) < 0 else 'above'} HP, "
-            f"{low} {said[1]} {'behind' if roughly(front) < 0 else 'in front of'} VP"
-        )
-        b.step("set out", Instrument.SCALE, words={"point": name, "where": where}, makes=[up, low])
+        b.step("set out", Instrument.SCALE, makes=[up, low])
         projector_name = b.unique(f"projector of {name}")
         b.note("set out in views", (), (up, low, projector_name), more={"right": x, "front": front, "above": above})
         x, front, above = bare(x), bare(front), bare(above)
@@ -131,15 +124,21 @@ class Views:
     # ------------------------------------------------------------------------------------------------------ reading
     def above(self, point: Point) -> Number:
         """Height above HP of a point of the front view."""
-        return point.y - self.ground.at.y
+        return plane.distance_to_line(point, self.ground)
+
+    def along(self, point: Point) -> Number:
+        """How far along the ground line, from its beginning, a point of a view stands."""
+        line = self.ground
+        run = line.dx * (point.x - line.at.x) + line.dy * (point.y - line.at.y)
+        return run / hypot(line.dx, line.dy)
 
     def front(self, point: Point) -> Number:
         """Distance in front of VP of a point of the top view."""
-        return self.wall.at.y - point.y
+        return -plane.distance_to_line(point, self.wall)
 
     def read(self, name: str, front_view: Point, top_view: Point) -> Point3:
         """Report the space point that two views show."""
-        return self.board.space_point(name, top_view.x, self.front(top_view), self.above(front_view))
+        return self.board.space_point(name, self.along(top_view), self.front(top_view), self.above(front_view))
 
     def know(self, name: str) -> Point3:
         """Report a point that both principal views have by now."""
@@ -159,6 +158,10 @@ class Views:
         if key not in self._lines:
             self._lines[key] = self.board.joined(first, second)
         return self._lines[key]
+
+    def drawn(self, view: View, pair: str, line: Line) -> None:
+        """A line that is on the sheet already runs through these two points of a view."""
+        self._lines[id(view), frozenset(id(view.images[name]) for name in pair)] = line
 
     def same(self, view: View, name: str, as_name: str) -> None:
         """A point of the figure that this view shows where it shows another."""
@@ -219,8 +222,7 @@ class Views:
         back = roughly(away) < 0
         label = new.label(name)
         on = (base.name, seen.name, fold.name, datum.name)
-        side = "towards the last view" if back else "away from it"
-        b.step("transfer", Instrument.DIVIDERS, setting=absolute(away), on=on, makes=[label], words={"side": side}, why=why)
+        b.step("transfer", Instrument.DIVIDERS, setting=absolute(away), on=on, makes=[label], why=why)
         beyond = (plane.right_of if back else plane.left_of)(fold)
         near = roughly(plane.distance_to_line(base, fold)) * roughly(away)
         more = {"side": "" if not near else "on the same side as" if near > 0 else "on the other side from"}

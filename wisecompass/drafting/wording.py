@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import math
 import re
+from collections.abc import Sequence
 from functools import lru_cache
 
 from wisecompass.drafting.conventions import Units
@@ -45,35 +47,107 @@ def lowered(text: str) -> str:
 
 @lru_cache(maxsize=4096)
 def lettered(name: str) -> str:
-    """A name as lettered: ``T1`` is T₁. What follows a stroke only tells namesakes apart: ``A/flat`` is A, and ``b/2``,
-    a point of a second solution's view, is (b). ``T1_3``, of the third solution, is T₁(3)."""
+    """A name as lettered: ``T1`` is T₁; a point of the pattern, ``A/flat``, is A₀, and ``A/flat end``, the seam closing,
+    (A₀); ``b/2``, a point of a second solution's view, is (b); ``T1_3``, of the third solution, is T₁(3). Anything else
+    after a stroke only tells namesakes apart."""
     name, _, apart = name.partition("/")
     name, _, solution = name.partition("_")
     if solution.isdigit():
         return f"{lettered(name)}({solution})"
     shown = name.translate(_SUBSCRIPTS) if _NAMED.fullmatch(name) else name
-    return f"({shown})" if apart.isdigit() else shown
+    if apart.startswith("flat"):
+        shown += "₀"
+    return f"({shown})" if apart.isdigit() or apart == "flat end" else shown
 
 
 def spoken(name: str) -> str:
     """A name inside a sentence; names that are words stay as they are."""
-    return " ".join(lettered(word) for word in re.sub(r"/[a-z][a-z ]*", "", name).split(" "))
+    words = _APART.sub(lambda found: found.group().replace(" ", "_"), name).split(" ")
+    return " ".join(lettered(word.rstrip(",").replace("flat_end", "flat end")) + "," * word.endswith(",") for word in words)
+
+
+_APART = re.compile(r"/flat end")
 
 
 def with_article(name: str) -> str:
-    """A name inside a sentence: ``the centre line``, but ``edge 1`` and ``T₁`` stand alone."""
+    """A name inside a sentence: ``the centre line`` and ``the arc about E₁``, but ``edge 1`` and ``T₁`` stand alone."""
     said = spoken(name)
     is_word = len(said) > 2 and said[:3].isalpha() and said[:2].islower() and not said[-1].isdigit()
-    describes = said.startswith(
-        ("arc about", "circle about", "projector of", "locus of", "bisector of", "square from", "perpendicular from")
-    )
-    return f"the {said}" if (is_word or describes) and not said.startswith("the ") else said
+    return f"the {said}" if (is_word or _DESCRIBES.match(said)) and not said.startswith("the ") else said
 
 
-def listed(names: list[str]) -> str:
-    """``A``, ``A and B``, ``A, B and C``; a long run is cut to its ends."""
-    if len(names) > 5:
-        return f"{names[0]}, {names[1]} … {names[-1]}"
-    if len(names) < 2:
-        return "".join(names)
-    return ", ".join(names[:-1]) + " and " + names[-1]
+_DESCRIBES = re.compile(r"[a-z]{2,}(?: [a-z]{2,})* (?:of|about|from|at|to|through|in|for) ")
+"""Names that say what they belong to."""
+
+
+def joint(a: str, b: str) -> str:
+    """The name of a line through two points: ``AB``, ``P–1``, ``base of 1 – height of 1``."""
+    between = " – " if " " in f"{a}{b}" else "" if b[:1].isalpha() else "–"
+    return f"{a}{between}{b}"
+
+
+MOST_NAMED = 5
+"""Names that a sentence has one by one; of more that run on evenly only the first two and the last."""
+
+
+def listed(names: Sequence[str], *, every: bool = False) -> str:
+    """``A``, ``A and B``, ``A, B and C``; of many that are numbered on only the first two and the last, if not ``every``."""
+    shown = list(names) if every else _with_runs(names)
+    if len(shown) < 2:
+        return "".join(shown)
+    return ", ".join(shown[:-1]) + " and " + shown[-1]
+
+
+def run(names: Sequence[str]) -> str:
+    """``P₁, P₂ … P₁₂``; few one by one."""
+    return listed(names, every=True) if len(names) <= MOST_NAMED else f"{names[0]}, {names[1]} … {names[-1]}"
+
+
+def _with_runs(names: Sequence[str]) -> list[str]:
+    """Names, those of a long run that are numbered on together: they differ in their last number only, by the same step."""
+    shown: list[str] = []
+    start = 0
+    keys = [_LAST_NUMBER.match(name.translate(_DIGITS)) for name in names] if len(names) > MOST_NAMED else []
+    while keys and start < len(names):
+        end = start + 1
+        while end < len(names) and _goes_on(keys[start:end], keys[end]):
+            end += 1
+        shown += [run(names[start:end])] if end - start > MOST_NAMED else names[start:end]
+        start = end
+    return shown or list(names)
+
+
+def _goes_on(keys: Sequence[re.Match[str] | None], following: re.Match[str] | None) -> bool:
+    first, last = keys[0], keys[-1]
+    if first is None or last is None or following is None:
+        return False
+    if (first[1], first[3]) != (following[1], following[3]):
+        return False
+    before = keys[-2] if len(keys) > 1 else None
+    return before is None or int(following[2]) - int(last[2]) == int(last[2]) - int(before[2])
+
+
+_LAST_NUMBER = re.compile(r"(.*?)(\d+)(\D*)$")
+_DIGITS = str.maketrans("₀₁₂₃₄₅₆₇₈₉", "0123456789")
+
+
+# ------------------------------------------------------------------------------------------------------ ways on a sheet
+SLIGHT = 0.02
+"""A way that leans less than this, as a share of its length, is called level or upright."""
+
+
+def direction_words(dx: float, dy: float) -> str:
+    """A way on the sheet: ``to the right``, ``upwards``, ``down to the left``."""
+    size = math.hypot(dx, dy) or 1.0
+    level = "" if abs(dx) < SLIGHT * size else "to the right" if dx > 0 else "to the left"
+    upright = "" if abs(dy) < SLIGHT * size else "up" if dy > 0 else "down"
+    if level and upright:
+        return f"{upright} {level}"
+    return level or f"{upright}wards"
+
+
+def crossing_words(dx: float, dy: float) -> str:
+    """Which of two crossings lies this way: ``upper``, ``left-hand``."""
+    if abs(dy) > abs(dx):
+        return "upper" if dy > 0 else "lower"
+    return "right-hand" if dx > 0 else "left-hand"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from fractions import Fraction
 from typing import Any
 
@@ -9,6 +10,8 @@ from wisecompass.drafting.answers import Answer, bound_text
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.givens import Typed, plain_values
 from wisecompass.drafting.problem import Method, Problem
+from wisecompass.drafting.reasons import Reasons
+from wisecompass.drafting.reckoning import reckoned_words, reckoning
 from wisecompass.drafting.sentences import sentence
 from wisecompass.drafting.solve import Certificate
 
@@ -28,6 +31,7 @@ def report(
         "givens": plain_values(typed),
         "brief": conventions.worded(problem.spoken(typed)),
         "beforehand": problem.reckoned(typed),
+        "reckoning": [asdict(one) for one in reckoning(certificate.steps)],
         "findings": {answer.name: _finding(answer) for answer in certificate.answers},
         "points": certificate.points,
         "solutions": certificate.solutions,
@@ -37,8 +41,9 @@ def report(
                 "instrument": step.instrument.value,
                 "setting": None if step.setting is None else float(step.setting),
                 "unit": None if step.setting is None else step.unit,
-                "text": conventions.worded(sentence(step)),
+                "text": conventions.worded(sentence(step, conventions.units)),
                 "makes": [*step.makes, *(point for point, _, _ in step.crossings if point not in step.makes)],
+                "why": [conventions.worded(text) for text in Reasons(step, conventions.units).sentences()],
                 "acts": [act.as_json() for act in step.acts],
             }
             for step in certificate.steps
@@ -73,15 +78,23 @@ def _finding(answer: Answer) -> dict[str, Any]:
 
 
 def in_words(
-    problem: Problem, method: Method, typed: Typed, certificate: Certificate, conventions: Conventions = PLAIN_WORDS
+    problem: Problem,
+    method: Method,
+    typed: Typed,
+    certificate: Certificate,
+    conventions: Conventions = PLAIN_WORDS,
+    *,
+    why: bool = False,
 ) -> str:
-    """The same for a reader: brief, findings, steps and checks as lines of text."""
-    beforehand = problem.reckoned(typed)
-    said = [conventions.worded(problem.spoken(typed)), *([beforehand] if beforehand else [])]
+    """The same for a reader: brief, findings, steps (with what each rests on, if ``why`` is asked) and checks as text."""
+    said = [conventions.worded(problem.spoken(typed))]
+    said += filter(None, (problem.reckoned(typed), reckoned_words(certificate.steps, conventions.units)))
     lines = [*said, f"Method: {method.name} ({method.exactness.value})", ""]
     lines += [_line(answer) for answer in certificate.answers]
     lines.append("")
-    lines += [f"{step.n:3}. {conventions.worded(sentence(step))}" for step in certificate.steps]
+    for step in certificate.steps:
+        lines.append(f"{step.n:3}. {conventions.worded(sentence(step, conventions.units))}")
+        lines += [f"       {conventions.worded(text)}" for text in Reasons(step, conventions.units).sentences() if why]
     lines.append("")
     lines += [f"  {'holds' if check.holds else 'FAILS'}: {check.text}" for check in certificate.checks]
     worst = certificate.deviation

@@ -9,6 +9,7 @@ from wisecompass.drafting.conventions import (
     Beginning,
     Conventions,
     Counting,
+    LineNames,
     Naming,
     Numbering,
     Projection,
@@ -77,6 +78,7 @@ class Settings:
     counting: Counting = Counting.ANTICLOCKWISE
     beginning: Beginning = Beginning.RIGHT
     vocabulary: Vocabulary = Vocabulary.VIEWS
+    line_names: LineNames = LineNames.SHEET
     between_scales: bool = False
     """Whether a figure may also be drawn at 1:1.5 and 1:2.5 and their tens, which are not of ISO 5455."""
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT

@@ -61,7 +61,7 @@ def find_places(
     ``lines`` those of the page, where they are at hand."""
     dots = to_letter(page, size) if dots is None else dots
     lines = Cells(page, size) if lines is None else lines
-    taken = [(*_text_box(mark), OVERLAP) for mark in page if isinstance(mark, marks.Text)]
+    taken = [(*text_box(mark), OVERLAP) for mark in page if isinstance(mark, marks.Text)]
     free = 0.7 * size
     taken += [(dot.x - free, dot.y - free, dot.x + free, dot.y + free, OVER_POINT) for dot in dots]
     boxes: list[tuple[Box, bool]] = []
@@ -180,7 +180,8 @@ def _between(row: list[tuple[int, Named]], least: int, size: float) -> list[Name
     return [mark for number, mark in row[: -1 if every > least else None] if number % every]
 
 
-def _text_box(text: marks.Text) -> Box:
+def text_box(text: marks.Text) -> Box:
+    """The upright box of a text; about a turned one large enough for any slope."""
     width = text_width(text.text, text.height)
     left = text.x - {"left": 0.0, "centre": width / 2, "right": width}[text.anchor]
     if text.angle:

@@ -9,7 +9,7 @@ from fractions import Fraction
 from functools import lru_cache
 
 from wisecompass.drafting import marks
-from wisecompass.drafting.conventions import Conventions, Projection
+from wisecompass.drafting.conventions import Conventions, LineNames, Projection
 from wisecompass.drafting.marks import (
     AngleDimension,
     Area,
@@ -24,7 +24,7 @@ from wisecompass.drafting.marks import (
 )
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
-from wisecompass.folio import labels
+from wisecompass.folio import labels, line_names
 from wisecompass.folio.cells import Cells
 from wisecompass.folio.dimensions import expanded, free_share, interruptions
 from wisecompass.folio.document import Folio
@@ -109,6 +109,8 @@ class Page:
     places: labels.Places
     slid: list[float]
     """Where along their lines the texts of dimensions stand, in their order."""
+    named: line_names.Where
+    """Where along their lines the names of lines stand."""
     dimensions: tuple[Mark, ...] = ()
     """The dimensions as they lie on paper, for those who can draw them as such; ``pieces`` are where among the marks their
     lines and texts are."""
@@ -158,6 +160,7 @@ def compose(
         slid = kept.slid if len(kept.slid) == len(dimensions) else [mark.text_at for mark in dimensions]
         slid_to = _slid_to(dimensions, slid)
         figure += _dimensioned(slid_to, size)
+        named = kept.named
     else:
         lines = Cells([*figure, *(piece for mark in dimensions for piece in expanded(mark, size))], size)
         slid = [free_share(mark, lines, dots, size) for mark in dimensions]
@@ -165,9 +168,15 @@ def compose(
         figure += _dimensioned(slid_to, size)
         places = labels.find_places(figure, room, size, dots, lines)
         gaps = interruptions(figure[bare:], lines, size)
+        named = {}
+        if conventions.line_names is LineNames.SHEET:
+            wanted = line_names.spoken_of_later(drawing.steps)
+            lettered = [*figure, *labels.lettered_at(dots, places, size)]
+            named = line_names.find_where(lettered, wanted, lines, room, size)
     pieces = range(bare, len(figure))
     figure += gaps
     figure += labels.lettered_at(dots, places, size)
+    figure += line_names.written(figure, named, size)
     furniture = _furniture(paper, title, conventions, laid.scale, tuple(notes))
     return Page(
         paper.width,
@@ -180,6 +189,7 @@ def compose(
         laid.placements,
         places,
         slid,
+        named,
         (*slid_to, *others),
         pieces,
     )
@@ -198,7 +208,7 @@ def _dimensioned(dimensions: Sequence[LinearDimension], size: float) -> list[Mar
 def blank(paper: Paper, title: Title, conventions: Conventions) -> Page:
     """Empty paper with its border and title block."""
     furniture = _furniture(paper, title, conventions, None, ())
-    return Page(paper.width, paper.height, [], furniture, [], [], Fraction(1), {}, {}, [])
+    return Page(paper.width, paper.height, [], furniture, [], [], Fraction(1), {}, {}, [], {})
 
 
 def room_of(drawing: Drawing, paper: Paper, conventions: Conventions, title: Title) -> tuple[Box, list[str], list[str]]:

@@ -8,11 +8,12 @@ from typing import cast
 import numpy as np
 from numpy.typing import NDArray
 
+from wisecompass.arithmetic import PLAIN
 from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.hand import Hand
 from wisecompass.drafting.likewise import folded
 from wisecompass.drafting.problem import Method, Problem
-from wisecompass.drafting.solve import simulate
+from wisecompass.drafting.solve import construct, simulate
 
 
 @dataclass(frozen=True)
@@ -46,7 +47,7 @@ def budget(
     board = simulate(problem, typed, method, hand, count, seed)
     whole = cast("NDArray[np.float64]", board.findings[finding])
     variances = []
-    for step in folded(board.steps):
+    for step in folded(construct(problem, typed, method, PLAIN).steps):
         alone = simulate(problem, typed, method, hand, count, seed, only=step.covers)
         values = cast("NDArray[np.float64]", alone.findings[finding])
         variances.append((step.n, float(np.nanvar(values))))

@@ -140,7 +140,8 @@ def _tried(problem: Problem, typed: Typed, one: Worth, scale: float) -> Worth:
     own = [abs(_mean(board.findings[name])) for name in OWN_ERRORS if board.findings.get(name) is not None]
     approximate = one.method.exactness is Exactness.APPROXIMATE
     miss = max([one.faired, *strays, *(own if approximate else [])])
-    return replace(one, miss=miss, steps=len(folded(board.steps)))
+    steps = folded(construct(problem, typed, one.method, PLAIN).steps)
+    return replace(one, miss=miss, steps=len(steps))
 
 
 def _strays(board: Board, truth: Truth) -> Iterator[Any]:

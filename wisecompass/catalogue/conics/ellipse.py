@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from typing import cast
 
 from wisecompass.arithmetic import Number, absolute, cos_deg, elliptic_e, larger, pi_times, pick, root, sin_deg, sqrt
+from wisecompass.catalogue.conics.in_box import Box, in_box
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Counting
 from wisecompass.drafting.givens import Givens, at_most, choice, count, length
@@ -120,6 +121,17 @@ def _dimension_axes(b: Board, axes: _Axes, clear: Number | None = None) -> None:
     """Dimensions outside all that is drawn; their text stands clear of the axes."""
     b.dimension(axes.left, axes.right, offset=-8, clear=axes.b if clear is None else clear, text_at=0.3)
     b.dimension(axes.low, axes.high, offset=-8, clear=axes.a if clear is None else clear, text_at=0.3)
+    _measure(b, axes)
+
+
+def _measure(b: Board, axes: _Axes) -> None:
+    """What follows from both axes as they are drawn."""
+    long, short = plane.distance(axes.left, axes.right) / 2, plane.distance(axes.low, axes.high) / 2
+    focal = root((long - short) * (long + short))
+    b.find("focal_distance", focal)
+    b.find("eccentricity", focal / long)
+    b.find("area", pi_times(long * short))
+    b.find("perimeter", 4 * long * elliptic_e(1 - short * short / (long * long)))
 
 
 def _quarter(g: Axes) -> int:
@@ -135,19 +147,18 @@ def concentric_circles(b: Board, g: Axes) -> None:
     start, back = axes.angle + b.conventions.beginning.angle, b.conventions.counting is Counting.CLOCKWISE
     why = f"numbered from {b.nth(0)} at an end of an axis"
     outer = b.divide_circle(large, g.divisions, start, "", why=why, clockwise=back)
-    plotted: list[Point] = []
-    for k, mark in enumerate(outer):
-        if (4 * k) % g.divisions == 0:
-            continue
-        ray = b.line(axes.centre, mark, f"radius {b.nth(k)}")
-        inner = b.meet(ray, small, plane.nearest(mark), f"{b.nth(k)}′")
-        first = b.parallel(
-            axes.across, mark, f"crossing line {b.nth(k)}", why="from the large circle towards the major axis"
-        )
-        if not plotted:
-            b.caution("Across from the large circle, along from the small one: the other way the ellipse turns by 90°.")
-        second = b.parallel(axes.along, inner, f"running line {b.nth(k)}", why="from the small circle outwards")
-        plotted.append(b.meet(first, second, name=b.numbered("P", k)))
+    turned = [k for k in range(g.divisions) if (4 * k) % g.divisions]
+    inner = []
+    for k in turned:
+        ray = b.line(axes.centre, outer[k], f"radius {b.nth(k)}")
+        inner.append(b.meet(ray, small, plane.nearest(outer[k]), f"{b.nth(k)}′"))
+    why = "from the large circle towards the major axis"
+    first = [b.parallel(axes.across, outer[k], f"crossing line {b.nth(k)}", why=why) for k in turned]
+    b.caution("Across from the large circle, along from the small one: the other way the ellipse turns by 90°.")
+    why = "from the small circle outwards"
+    second = [b.parallel(axes.along, at, f"running line {b.nth(k)}", why=why) for k, at in zip(turned, inner, strict=True)]
+    names = [b.numbered("P", k) for k in turned]
+    plotted = b.mark_crossings(zip(first, second, names, strict=True))
     _fair(b, axes, plotted, axes.a)
 
 
@@ -166,17 +177,18 @@ def trammel(b: Board, g: Axes) -> None:
     why = "end to end, for their difference is short" if long_strip else "both from one end"
     marked = strip(b, axes.b, axes.a, between=long_strip, why=f"half axes {why}")
     quarter = _quarter(g)
-    plotted = []
-    for side, back in ((1, False), (-1, True)):
+    places = []
+    for first, back in ((1, False), (quarter, True)):
         for k in range(1, quarter):
             about = marked.apart * cos_deg(b.number(90) * (quarter - k) / quarter)
             place = b.any_opening(about, less_than=axes.a + axes.b if long_strip else axes.a - axes.b)
-            number = k if side > 0 else k + quarter - 1
-            on_major = b.lay_off(axes.along, axes.centre, place, str(number), back=back, why="anywhere on the axis")
-            for letter in "PQ":
-                beyond = (letter == "P") == long_strip
-                which = (plane.beyond if beyond else plane.short_of)(axes.across)
-                plotted.append(slide(b, marked, on_major, axes.across, which, f"{letter}{number}"))
+            name = str(first + k - 1)
+            places.append(b.lay_off(axes.along, axes.centre, place, name, back=back, why="anywhere on the axis"))
+    plotted = []
+    for letter in "PQ":
+        beyond = (letter == "P") == long_strip
+        which = (plane.beyond if beyond else plane.short_of)(axes.across)
+        plotted += [slide(b, marked, at, axes.across, which, f"{letter}{at.name}") for at in places]
     b.caution("Both marks must stay on their axes: check each position before pricking the point.")
     _fair(b, axes, plotted)
 
@@ -223,35 +235,12 @@ def foci_arcs(b: Board, g: Axes) -> None:
     )
 
 
-_CORNERS = {("right", "P"): "R", ("left", "P"): "S", ("left", "Q"): "T", ("right", "Q"): "U"}
-
-
 @method("rectangle", Exactness.EXACT_POINTS)
 def rectangle(b: Board, g: Axes) -> None:
     axes = _axes(b, g)
     quarter = _quarter(g)
-    sides = [
-        (b.parallel(axes.along, near, f"{name} side"), near, far, letter)
-        for name, near, far, letter in (
-            ("upper", axes.high, axes.low, "P"),
-            ("lower", axes.low, axes.high, "Q"),
-        )
-    ]
-    plotted = []
-    for name, end, first in (("right", axes.right, 1), ("left", axes.left, quarter)):
-        upright = b.parallel(axes.across, end, f"{name} side")
-        numbers = range(first, first + quarter - 1)
-        on_axis = b.divide(axes.centre, end, quarter, [f"{k}" for k in numbers], why="numbered from the centre")
-        for rim, near, far, letter in sides:
-            corner = b.meet(upright, rim, name=_CORNERS[name, letter])
-            names = [f"{k}{'″' if letter == 'P' else '′'}" for k in numbers]
-            on_side = b.divide(corner, end, quarter, names, why="numbered from the corner")
-            for k, inner, outer in zip(numbers, on_axis, on_side, strict=True):
-                through_axis = b.line(far, inner)
-                through_side = b.line(near, outer)
-                plotted.append(b.meet(through_axis, through_side, name=f"{letter}{k}"))
-    b.caution("Like numbers belong together: axis from the centre, side from the corner.")
-    _fair(b, axes, plotted)
+    box = Box(axes.centre, axes.along, axes.across, axes.right, axes.left, axes.high, axes.low)
+    _fair(b, axes, in_box(b, box, quarter, ("R", "S", "U", "T")))
 
 
 def _gap_words(findings: Mapping[str, float]) -> str:
@@ -281,8 +270,9 @@ def four_centres(b: Board, g: Axes) -> None:
     radius_side = plane.distance(axes.high, side_centre)
     opening = span(side_centre, axes.high)
     joints = []
-    for side_c, letter in ((side_centre, "S"), (side_other, "U")):
-        swung = b.arc(side_c, opening, why="through the end of the minor axis" if letter == "S" else "the same opening")
+    why = "through the end of the minor axis"
+    sides = [(side, letter, b.arc(side, opening, why=why)) for side, letter in ((side_centre, "S"), (side_other, "U"))]
+    for side_c, letter, swung in sides:
         for end_c, index in ((end_centre, 1), (end_other, 2)):
             ray = b.line(side_c, end_c, why="and on: the arcs join on it")
             joint = b.meet(ray, swung, plane.beyond(ray), f"{letter}{index}")

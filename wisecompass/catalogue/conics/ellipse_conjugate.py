@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import asdict, dataclass
 
-from wisecompass.arithmetic import Number, atan2_deg, cos_deg, pick, root, sin_deg, sqrt
+from wisecompass.arithmetic import Number, absolute, atan2_deg, cos_deg, hypot, pick, root, sin_deg, sqrt
+from wisecompass.catalogue.conics.in_box import Box, in_box
 from wisecompass.drafting import givens, marks
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
@@ -99,29 +100,28 @@ def _curve(g: Conjugates) -> Oval:
 def parallelogram(b: Board, g: Conjugates) -> None:
     centre, first, second, ends = _set_out(b, g)
     b.plot(*ends.values())
-    rims = {
-        near: (b.parallel(first, ends[near], f"{name} side"), ends[near], ends[far], letter)
-        for name, near, far, letter in (("upper", "E", "D", "P"), ("lower", "D", "E", "Q"))
-    }
-    plotted = list(ends.values())
-    n = g.divisions
-    for end, start in (("B", 1), ("A", n)):
-        side = b.parallel(second, ends[end], f"side at {end}")
-        numbers = range(start, start + n - 1)
-        on_axis = b.divide(centre, ends[end], n, [f"{k}" for k in numbers], why="numbered from the centre")
-        for rim, near, far, letter in rims.values():
-            corner = b.meet(side, rim, name=f"{end}{letter}")
-            names = [f"{k}{'″' if letter == 'P' else '′'}" for k in numbers]
-            on_side = b.divide(corner, ends[end], n, names, why="numbered from the corner")
-            for k, inner, outer in zip(numbers, on_axis, on_side, strict=True):
-                through_axis = b.line(far, inner)
-                plotted.append(b.meet(through_axis, b.line(near, outer), name=f"{letter}{k}"))
-    b.caution("Like numbers belong together: the diameter from the centre, the side from the corner.")
+    box = Box(centre, first, second, *(ends[name] for name in "BAED"))
+    plotted = [*ends.values(), *in_box(b, box, g.divisions, ("R", "S", "U", "T"))]
     b.plot(*plotted)
     b.fair_curve(lambda: _curve(g), plotted, "ellipse", closed=True)
     b.dimension_angle(centre, ends["B"], ends["E"])
     for p in (plotted[4], plotted[-1]):
         b.check(f"{p.name} is on the ellipse", _off_ellipse(centre, ends["B"], ends["E"], p), "")
+    _measure(b, g, centre, ends["B"], ends["E"])
+
+
+def _measure(b: Board, g: Conjugates, centre: Point, first: Point, second: Point) -> None:
+    """The axes from the half diameters as drawn: one of them turned by a right angle, the ends are as far apart as half the
+    axes together, and turned the other way by their difference (Chasles)."""
+    (px, py), (qx, qy) = ((end.x - centre.x, end.y - centre.y) for end in (first, second))
+    total, less = hypot(px + qy, py - qx), hypot(px - qy, py + qx)
+    b.find("major", total + less)
+    b.find("minor", absolute(total - less))
+    if _round(g):
+        b.find("axis_angle", None)
+        return
+    twice = atan2_deg(2 * (px * py + qx * qy), px * px + qx * qx - py * py - qy * qy)
+    b.find("axis_angle", twice / 2 + 180 if g.decide(lambda h: h.angle - 90) > 0 else twice / 2)
 
 
 def _off_ellipse(centre: Point, first: Point, second: Point, p: Point) -> Number:

@@ -53,7 +53,7 @@ def _set_out(b: Board, g: EllipseAndPoint) -> tuple[Point, Line, Point, Point]:
     b.lay_off(axis, centre, g.major / 2, "B", why="half the major axis")
     b.lay_off(axis, centre, g.major / 2, "A", back=True, why="half the major axis")
     top = b.lay_off(upright, centre, g.minor / 2, "E", why="half the minor axis")
-    b.step("say", Instrument.CURVE, makes=["ellipse"], words={"text": "Draw the ellipse on its axes, by any way"})
+    b.step("say", Instrument.CURVE, makes=["ellipse"], text="Draw the ellipse on its axes, by any way")
     if b.drawing:
         half = {"semi_major": float(g.major) / 2, "semi_minor": float(g.minor) / 2}
         b.put(marks.Ellipse, cx=float(centre.x), cy=float(centre.y), pen=Pen.OUTLINE, name="ellipse", **half)

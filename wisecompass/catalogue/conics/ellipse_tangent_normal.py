@@ -3,7 +3,7 @@ axis where that of the large circle does.  The centre of curvature follows from 
 
 from __future__ import annotations
 
-from wisecompass.arithmetic import Number, roughly
+from wisecompass.arithmetic import Number, absolute, roughly
 from wisecompass.catalogue.conics.curvature import centre_of_curvature
 from wisecompass.catalogue.conics.on_ellipse import (
     EllipseDrawn,
@@ -109,6 +109,9 @@ def auxiliary_circle_tangent(b: Board, g: PointOfEllipse) -> None:
         b.caution("Both tangents meet the major axis in one point, T; on the minor axis they do not.")
         tangent, way = b.line(end, at, "tangent"), sine * cosine
     _finish(b, g, drawn, at, (tangent, b.square(tangent, at, "normal")), way)
+    long, short = (plane.distance(drawn.centre, b.plane_point(end)) for end in "BE")
+    away = plane.distance_to_line(drawn.centre, tangent)
+    b.find("curvature_radius", long * long * short * short / absolute(away * away * away))
 
 
 @slip("foci swung with half the minor axis from an end of the major one")

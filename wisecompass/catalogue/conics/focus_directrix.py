@@ -126,9 +126,11 @@ def eccentricity_scale(b: Board, g: FocusAndDirectrix) -> None:
         reach = g.focus_distance * (FARTHEST - 1) / 3
         end = b.lay_off(axis, vertex, reach, str(g.divisions), why="so far the curve is drawn")
         places = [*b.divide(vertex, end, g.divisions, [str(k) for k in range(1, g.divisions)]), end]
+    uprights, heights = [], []
     for k, place in enumerate(places, 1):
-        upright = b.parallel(directrix, place, f"upright {k}")
-        height = b.meet(upright, scale)
+        uprights.append(b.parallel(directrix, place, f"upright {k}"))
+        heights.append(b.meet(uprights[-1], scale))
+    for k, (place, upright, height) in enumerate(zip(places, uprights, heights, strict=True), 1):
         swung = b.arc(focus, span(place, height), why="across its upright")
         high, low = b.both(swung, upright, (f"P{k}", f"Q{k}"), plane.upper)
         upper.append(high)

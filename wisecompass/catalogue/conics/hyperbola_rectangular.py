@@ -68,28 +68,16 @@ def radial_lines(b: Board, g: PointBetween) -> None:
     high = [str(k) for k in range(n + 1, 2 * n + 1)]
     on_level = b.step_along(along, at, b.any_opening(g.point_x / 2), right, why="any step")
     on_upright = b.step_along(up, at, b.any_opening(g.point_y / 2), high, why="any step")
-    found = []
-    for mark, own, other, first in ((m, up, level, upright) for m in on_level):
-        ray = b.line(centre, mark, f"ray {mark.name}")
-        cut = b.meet(ray, own, name=f"{mark.name}′")
-        found.append(
-            b.meet(
-                b.parallel(other, cut, f"level {mark.name}"),
-                b.parallel(first, mark, f"upright {mark.name}"),
-                name=f"P{mark.name}",
-            )
-        )
-    above = []
-    for mark in on_upright:
-        ray = b.line(centre, mark, f"ray {mark.name}")
-        cut = b.meet(ray, along, name=f"{mark.name}′")
-        above.append(
-            b.meet(
-                b.parallel(upright, cut, f"upright {mark.name}"),
-                b.parallel(level, mark, f"level {mark.name}"),
-                name=f"P{mark.name}",
-            )
-        )
+    cuts = []
+    for marks, own in ((on_level, up), (on_upright, along)):
+        rays = [b.line(centre, mark, f"ray {mark.name}") for mark in marks]
+        names = [f"{mark.name}′" for mark in marks]
+        cuts.append(b.mark_crossings((ray, own, name) for ray, name in zip(rays, names, strict=True)))
+    levels = [b.parallel(level, at, f"level {at.name}") for at in (*cuts[0], *on_upright)]
+    uprights = [b.parallel(upright, at, f"upright {at.name}") for at in (*on_level, *cuts[1])]
+    names = [f"P{mark.name}" for mark in (*on_level, *on_upright)]
+    met = b.mark_crossings(zip(levels, uprights, names, strict=True))
+    found, above = met[:n], met[n:]
     b.caution("The ray's two ends make the corner of a rectangle: upright from one, level from the other.")
     plotted = [*reversed(above), at, *found]
     b.plot(*plotted)

@@ -96,7 +96,7 @@ def set_out(b: Board, g: PointOfEllipse) -> EllipseDrawn:
     b.meet(axis, large, plane.rightmost, "B")
     b.meet(axis, large, plane.leftmost, "A")
     top = b.meet(upright, small, plane.upper, "E")
-    b.step("say", Instrument.CURVE, makes=["ellipse"], words={"text": "Draw the ellipse on its axes, by any way"})
+    b.step("say", Instrument.CURVE, makes=["ellipse"], text="Draw the ellipse on its axes, by any way")
     if b.drawing:
         half = float(g.major) / 2, float(g.minor) / 2
         middle = {"cx": float(centre.x), "cy": float(centre.y)}

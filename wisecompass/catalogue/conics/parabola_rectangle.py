@@ -85,8 +85,9 @@ def _set_out(b: Board, g: BaseAndHeight) -> _SetOut:
     return _SetOut(middle, base, axis, left, right, vertex)
 
 
-def _finish(b: Board, g: BaseAndHeight, at: _SetOut, plotted: list[Point]) -> None:
-    """``plotted`` from A to B. The tangent at B passes as far over the vertex as the base lies below it."""
+def _finish(b: Board, g: BaseAndHeight, at: _SetOut, plotted: list[Point], focus: Point | None = None) -> None:
+    """``plotted`` from A to B. The tangent at B passes as far over the vertex as the base lies below it; the focus, if it is
+    not there yet, is half the subnormal from the vertex."""
     b.plot(*plotted)
     half, height = float(b.arithmetic.number(0) + g.base / 2) if b.drawing else 0.0, float(g.height) if b.drawing else 0.0
     b.fair_curve(
@@ -103,14 +104,18 @@ def _finish(b: Board, g: BaseAndHeight, at: _SetOut, plotted: list[Point]) -> No
     tangent = b.line(top, at.right, "tangent at B")
     foot = b.meet(b.square(tangent, at.right, "normal at B"), at.axis, name="H")
     subnormal = span(at.middle, foot)
-    focus = b.lay_off(at.axis, at.vertex, subnormal / 2, "F", back=True, why="half the subnormal M–H")
+    if focus is None:
+        focus = b.lay_off(at.axis, at.vertex, subnormal / 2, "F", back=True, why="half the subnormal M–H")
+    else:
+        b.check("the subnormal is twice the focal length", subnormal.number - 2 * plane.distance(at.vertex, focus))
     _chosen(b, g, at, subnormal)
     b.dimension(at.left, at.right, offset=-9)
     b.dimension(at.middle, at.vertex, offset=9, clear=g.base / 2)
     b.find("focal_length", plane.distance(at.vertex, focus))
     b.find("directrix_distance", subnormal / 2)
     b.check("B is as far from the focus as from the directrix", plane.distance(at.right, focus) - g.height - subnormal / 2)
-    b.check("P1 is as far from the focus as from the directrix", _focal_gap(plotted[0], focus, at.vertex, subnormal / 2))
+    first = f"{plotted[0].name} is as far from the focus as from the directrix"
+    b.check(first, _focal_gap(plotted[0], focus, at.vertex, subnormal / 2))
 
 
 def _chosen(b: Board, g: BaseAndHeight, at: _SetOut, subnormal: Setting) -> None:
@@ -155,9 +160,10 @@ def rectangle(b: Board, g: BaseAndHeight) -> None:
         outwards = [str(k) for k in range(start, start + n - 1)]
         on_base = b.divide(at.middle, end, n, outwards, why="numbered from the middle")
         on_side = b.divide(corner, end, n, [f"{name}′" for name in outwards], why="numbered from the corner")
+        uprights = [b.parallel(at.axis, low, f"upright {low.name}") for low in on_base]
         found[end.name] = [
-            b.meet(b.parallel(at.axis, low, f"upright {low.name}"), b.line(at.vertex, aside), name=f"P{low.name}")
-            for low, aside in zip(on_base, on_side, strict=True)
+            b.meet(upright, b.line(at.vertex, aside), name=f"P{low.name}")
+            for low, upright, aside in zip(on_base, uprights, on_side, strict=True)
         ]
     b.caution("Only the side is joined to the vertex; the base goes up upright.")
     _finish(b, g, at, [*reversed(found["A"]), at.vertex, *found["B"]])
@@ -172,11 +178,10 @@ def tangents(b: Board, g: BaseAndHeight) -> None:
     right = b.divide(top, at.right, n, [f"{k}′" for k in names], why="numbered downwards from the top")
     low = b.divide(at.left, at.right, n, [f"{k}″" for k in names], why="numbered from A")
     b.caution("Numbers run up one side and down the other: like numbers are joined.")
-    plotted = []
-    for k in range(n - 1):
-        touch_line = b.line(left[k], right[k], f"tangent {k + 1}")
-        upright = b.parallel(at.axis, low[k], f"upright {k + 1}", why="to where the tangent touches")
-        plotted.append(b.meet(touch_line, upright, name=f"P{k + 1}"))
+    touching = [b.line(one, other, f"tangent {k}") for k, (one, other) in enumerate(zip(left, right, strict=True), 1)]
+    why = "to where the tangent touches"
+    uprights = [b.parallel(at.axis, place, f"upright {k}", why=why) for k, place in enumerate(low, 1)]
+    plotted = b.mark_crossings(zip(touching, uprights, [f"P{k}" for k in range(1, n)], strict=True))
     _finish(b, g, at, plotted)
 
 
@@ -186,17 +191,42 @@ def offsets(b: Board, g: BaseAndHeight) -> None:
     rim = b.parallel(at.base, at.vertex, "tangent at the vertex")
     found: dict[str, list[Point]] = {}
     for end, start, back in ((at.right, n, False), (at.left, 1, True)):
-        found[end.name] = []
-        for k in range(1, n):
-            name = str(start + k - 1)
-            place = b.lay_off(
-                rim, at.vertex, g.base * k / (2 * n), name, back=back, why=f"{k} of {n} parts of half the base"
+        parts, places = range(1, n), []
+        for k in parts:
+            why = f"{k} of {n} parts of half the base"
+            places.append(b.lay_off(rim, at.vertex, g.base * k / (2 * n), str(start + k - 1), back=back, why=why))
+        uprights = [b.parallel(at.axis, place, f"upright {place.name}") for place in places]
+        found[end.name] = [
+            b.lay_off(
+                down, place, g.height * (k * k) / (n * n), f"P{place.name}", back=True, why=f"{k * k} of {n * n} parts"
             )
-            down = b.parallel(at.axis, place, f"upright {name}")
-            why = f"{k * k} of {n * n} parts of the height"
-            found[end.name].append(b.lay_off(down, place, g.height * (k * k) / (n * n), f"P{name}", back=True, why=why))
+            for k, down, place in zip(parts, uprights, places, strict=True)
+        ]
     b.caution("Offsets grow with the square: 1, 4, 9 … not 1, 2, 3.")
     _finish(b, g, at, [*reversed(found["A"]), at.vertex, *found["B"]])
+
+
+@method("focus arcs", Exactness.EXACT_POINTS)
+def focus_arcs(b: Board, g: BaseAndHeight) -> None:
+    """The tangent at B halves VR on the tangent at the vertex; square to it there stands the line to the focus."""
+    at, n = _set_out(b, g), g.divisions
+    rim = b.parallel(at.base, at.vertex, "tangent at the vertex")
+    side = b.parallel(at.axis, at.right, "side at B")
+    corner = b.meet(side, rim, name="R")
+    half = b.divide(at.vertex, corner, 2, ["G"], why="the tangent at B passes here")[0]
+    focus = b.meet(b.square(b.line(half, at.right), half, "square at G"), at.axis, name="F")
+    b.caution("The square stands on the tangent at B, not on the diagonal.")
+    over = b.lay_off(at.axis, at.vertex, span(at.vertex, focus), "D", why="the directrix is as far over the vertex")
+    names = [str(k) for k in range(1, n)]
+    found: dict[str, list[Point]] = {"left": [], "right": []}
+    marks = b.divide(at.vertex, at.middle, n, names, why="numbered from the vertex")
+    levels = [b.parallel(at.base, mark, f"level {mark.name}") for mark in marks]
+    for mark, level in zip(marks, levels, strict=True):
+        arc = b.arc(focus, span(over, mark), why="as far from the focus as the level from the directrix")
+        pair = b.both(arc, level, (f"P{mark.name}", f"P{mark.name}′"), plane.rightmost)
+        found["right"].append(pair[0])
+        found["left"].append(pair[1])
+    _finish(b, g, at, [*reversed(found["left"]), at.vertex, *found["right"]], focus)
 
 
 @slip("offsets that grow evenly instead of with the square: the focus of the parabola through their first points")
@@ -214,7 +244,7 @@ PROBLEM = Problem(
     ),
     givens=BaseAndHeight,
     truth=truth,
-    methods=(rectangle, tangents, offsets),
+    methods=(rectangle, tangents, offsets, focus_arcs),
     findings={
         "focal_length": Kind.LENGTH,
         "directrix_distance": Kind.LENGTH,

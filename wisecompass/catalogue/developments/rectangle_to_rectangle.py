@@ -85,9 +85,7 @@ def _neutral(b: Board, g: Hopper) -> dict[str, Any]:
     if g.decide(lambda h: h.thickness) == 0:
         return dict.fromkeys(runs, 0)
     b.step("say", Instrument.REASON, setting=g.thickness / 2)
-    b.steps[-1].words["text"] = (
-        "The sizes are inside sizes: move every side out by half the thickness, measured square to its face"
-    )
+    b.steps[-1].text = "The sizes are inside sizes: move every side out by half the thickness, measured square to its face"
     return {side: _outwards(g, run) for side, run in runs.items()}
 
 
@@ -257,6 +255,18 @@ def _lay_out(b: Board, sheet: _Sheet, stations: list[tuple[str, str]], true: dic
     return Flat(lows, highs)
 
 
+def _faces(b: Board, g: Hopper, stations: list[tuple[str, str]], flat: Flat) -> None:
+    """The panels of the pattern; a seam along a face's middle leaves it in two halves."""
+    areas: dict[int, Number] = {}
+    for k, (before, after) in enumerate(zip(stations, stations[1:], strict=False)):
+        panel = [flat.bottom[k], flat.bottom[k + 1], flat.top[k + 1], flat.top[k]]
+        corner = before[0] if before[0] in BOTTOM else BOTTOM[BOTTOM.index(after[0]) - 1]
+        size, face = absolute(plane.polygon_area(panel)), BOTTOM.index(corner)
+        areas[face] = areas[face] + size if face in areas else size
+    for face, size in areas.items():
+        b.find(f"face_area_{face + 1}", size)
+
+
 def _tint(b: Board, sheet: _Sheet, letters: tuple[str, str, str], flat: tuple[Point, Point, Point]) -> None:
     """The triangle at hand, alike in both views, in the picture and in the pattern."""
     b.tint(*flat)
@@ -293,6 +303,7 @@ def _finish(b: Board, g: Hopper, sheet: _Sheet, stations: list[tuple[str, str]],
         b.caution("Mark the inside of the sheet: joined the wrong side out, the offset comes out mirrored.")
     outline = [*lows, *reversed(highs)]
     b.find("area", absolute(plane.polygon_area(outline)))
+    _faces(b, g, stations, flat)
     around = plane.distance(outline[-1], outline[0])
     for p, q in zip(outline, outline[1:], strict=False):
         around = around + plane.distance(p, q)

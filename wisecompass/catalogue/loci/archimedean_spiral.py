@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wisecompass.arithmetic import Number, cos_deg, log, sin_deg, sqrt
+from wisecompass.arithmetic import Number, cos_deg, log, pi_times, sin_deg, sqrt
 from wisecompass.catalogue.loci.spiral import GROWS, Spiral, constant, counts, curve, gap, spaces, way, whole_spaces
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
@@ -73,6 +73,8 @@ def divided_gap(b: Board, g: Spiral) -> None:
     b.find("step", (last - plane.distance(centre, first)) / count)
     b.find("pitch", (last - plane.distance(centre, first)) * g.divisions / count)
     b.find("spaces", count)
+    growth = (last - plane.distance(centre, first)) / pi_times(g.turns * 2)
+    b.find("arc_length", _length_to(last, growth) - _length_to(plane.distance(centre, first), growth))
     b.check("it has grown by the whole gap", last - plane.distance(centre, first) - gap(g))
     b.check("the spiral ends on the outer circle", last - g.outer_diameter / 2)
 

@@ -57,7 +57,7 @@ def constant_of_the_curve(b: Board, g: SpiralPoint) -> None:
 def _on_the_spiral(b: Board, g: SpiralPoint, grown: Number, growth: Number) -> None:
     centre = b.point("O", b.number(0), b.number(0), why="the pole")
     level = b.level_line(centre, "level axis", pen=Pen.CENTRE)
-    b.step("say", Instrument.CURVE, makes=["spiral"], words={"text": "Draw the spiral by its divided gap"})
+    b.step("say", Instrument.CURVE, makes=["spiral"], text="Draw the spiral by its divided gap")
     if b.drawing:
         b.put(marks.Curve, of=curve(g), pen=Pen.GIVEN, name="spiral")
     ray = b.protract(level, centre, g.start_angle + g.turned * way(g), "radius", why="start and angle turned together")

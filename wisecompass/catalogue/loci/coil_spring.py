@@ -73,22 +73,23 @@ def helix_and_wire_circles(b: Board, g: Spring) -> None:
         circle = b.arc(middle, radius, whole=True, name="end view", why="half the mean diameter", pen=Pen.CENTRE)
         ends = end_view(b, g, circle)
         heights = levels(b, g, foot, top)
-        plotted = wind(b, g, axis, heights, ends)
+        wound = wind(b, g, axis, heights, ends)
+        plotted = wound.points
         for at in plotted:
             b.arc(at, g.wire / 2, whole=True, why="half the wire")
         b.caution("The outlines touch the wire circles; they are not helices moved sideways.")
         b.fair_curve(lambda: _parallel(g, 0.0, Pen.CENTRE), plotted, "middle line")
-        words = {"text": "French curve along the wire circles: line in both outlines"}
-        b.step("say", Instrument.CURVE, makes=["outlines"], words=words)
+        text = "French curve along the wire circles: line in both outlines"
+        b.step("say", Instrument.CURVE, makes=["outlines"], text=text)
         if b.drawing:
             for away in (float(g.wire) / 2, -float(g.wire) / 2):
                 for part, pen in _parallel(g, away):
                     b.put(marks.Curve, of=part, pen=pen, name="outline")
-        draw_tangent(b, g, radius, (axis, middle), heights, ends, plotted)
+        draw_tangent(b, g, radius, (axis, middle), ends, wound)
         b.dimension(foot, top, offset=9, clear=radius)
     start, end, high, bend = develop(b, reckoned_pi(g.mean_diameter), g.lead + 0, "one turn", radius)
     with b.block("views"):
-        draw_centre(b, axis, middle, ends[chosen(g) % g.divisions], plotted[chosen(g)], bend)
+        draw_centre(b, axis, middle, ends[chosen(g) % g.divisions], wound.levels[chosen(g)], bend)
     b.find("wire_length", plane.distance(start, high) * g.turns)
     b.find("helix_angle", plane.angle_at(start, end, high))
     b.check("the middle line ends at the height of all turns", plotted[-1].y - foot.y - height)

@@ -14,6 +14,7 @@ from wisecompass.catalogue.loci.winding import (
     conditions,
     counts,
     elevation,
+    end_view,
     finish_tangent,
     last,
     levels,
@@ -51,11 +52,10 @@ class OnCone(Wound, _Cone):
     turns: Number = givens.ratio("turns", "2", Fraction(1, 24), Fraction(12))
 
 
-def _length(g: OnCone) -> Number:
+def _length(radius: Number, height: Number, turns: Number) -> Number:
     """∫√(s² + w²u²) du from 0 to 1, s the cone's side and w = 2π·turns·radius: the closed form with arsinh."""
-    radius = g.base_diameter / 2
-    side = root(radius * radius + g.height * g.height)
-    wound = pi_times(2 * g.turns * radius)
+    side = root(radius * radius + height * height)
+    wound = pi_times(2 * turns * radius)
     whole = root(side * side + wound * wound)
     return (whole + side * side / wound * log((wound + whole) / side)) / 2
 
@@ -64,7 +64,10 @@ def truth(g: OnCone, number: Make) -> Truth:
     zero, radius, count = number(0), g.base_diameter / 2, spaces(g)
     points = elevation(g, lambda k: radius * (count - k) / count, g.height + 0)
     touching = {**_trace(g), "C": _centre(g)}
-    return Truth(points={"O": Point(zero, zero), **points, **touching}, findings={"length": _length(g), **_tangent(g)})
+    return Truth(
+        points={"O": Point(zero, zero), **points, **touching},
+        findings={"length": _length(radius, g.height, g.turns), **_tangent(g)},
+    )
 
 
 def _trace(g: OnCone) -> dict[str, Point]:
@@ -113,43 +116,45 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     radius = g.base_diameter / 2
     axis, foot, top, middle = views(b, radius, g.height + 0)
     base = b.level_line(foot, "base")
-    right = b.lay_off(base, foot, radius, "B", why="half the base diameter")
-    left = b.lay_off(base, foot, radius, "A", back=True, why="half the base diameter")
-    side = b.line(right, top, "side of the cone")
+    right, left = b.both(b.arc(foot, radius, why="half the base diameter"), base, ("B", "A"), plane.rightmost)
     b.line_in((left, right), (left, top), (right, top), why="the cone")
-    b.arc(middle, radius, whole=True, name="end view", why="the base", pen=Pen.GIVEN)
-    level_axis = b.level_line(middle, "axis of the end view", pen=Pen.CENTRE)
+    side = Line.through(right, top)
+    circle = b.arc(middle, radius, whole=True, name="end view", why="the base", pen=Pen.GIVEN)
+    b.level_line(middle, "axis of the end view", pen=Pen.CENTRE)
+    marks = end_view(b, g, circle)
+    rays = [b.line(middle, mark, f"ray {b.nth(k)}") for k, mark in enumerate(marks)]
     heights = levels(b, g, foot, top)
-    plotted, reaches, below = [], [], []
+    end = b.mark_point(top.named(b.numbered("P", spaces(g))))
+    across, reaches, swung, below = [], [], [], []
     for k, height in enumerate(heights[:-1]):
-        nth = b.nth(k)
-        level = b.parallel(base, height, f"level {nth}")
-        reach = span(height, b.meet(level, side))
-        why = f"{k} divisions of the end view" if k else "the start"
-        ray = b.protract(level_axis, middle, turned(g, k), f"ray {nth}", why=why)
+        across.append(b.parallel(base, height, f"level {b.nth(k)}"))
+        reaches.append(span(height, b.meet(across[-1], side)))
+    for k, reach in enumerate(reaches):
+        at = k % g.divisions
+        swung.append(b.arc(middle, reach, why=f"the radius at level {b.nth(k)}, across the ray"))
+        below.append(b.meet(swung[-1], rays[at], plane.nearest(marks[at]), f"p {b.nth(k)}"))
         if k in (1, 2):
             b.caution("The radius is taken at the level in hand: it shrinks with every division.")
-        swung = b.arc(middle, reach, why=f"the radius at level {nth}, across the ray")
-        seen = b.meet(swung, ray, plane.beyond(ray), f"p {nth}")
-        plotted.append(b.meet(b.parallel(axis, seen, f"projector {nth}"), level, name=b.numbered("P", k)))
-        reaches.append(reach)
-        below.append(seen)
-    plotted.append(b.mark_point(top.named(b.numbered("P", spaces(g)))))
+    projectors = [b.parallel(axis, seen, f"projector {b.nth(k)}") for k, seen in enumerate(below)]
+    names = [b.numbered("P", k) for k in range(spaces(g))]
+    plotted = [*b.mark_crossings(zip(projectors, across, names, strict=True)), end]
     b.plot(*plotted)
     b.fair_curve(lambda: _parts(g), plotted, "conical helix")
     below.append(middle)
-    ray = b.protract(level_axis, middle, turned(g, chosen(g)), "ray of the point", why="for the tangent")
-    rim = b.arc(middle, reaches[begun(g)], why="the radius where the turn begins, across the ray")
-    across = b.square(ray, b.meet(ray, rim, plane.beyond(ray), "e"), "square at e")
+    at = chosen(g) % g.divisions
+    ray = rays[at]
+    b.pencil(why="on the arc of the level where the turn begins")
+    square = b.square(ray, b.meet(ray, swung[begun(g)], plane.nearest(marks[at]), "e"), "square at e")
     count = spaces(g)
     arc = reckoned_pi(g.base_diameter * (count - chosen(g)) * (chosen(g) - begun(g)) / (count * g.divisions))
-    trace = b.lay_off(across, across.at, arc, "t", back=g.hand == "right", why="the arc turned, at the radius of the point")
+    trace = b.lay_off(square, square.at, arc, "t", back=g.hand == "right", why="the arc turned, at the radius of the point")
     b.caution("The trace of the tangent lies beside the rim, by the arc at the radius of the point.")
-    finish_tangent(b, axis, heights[begun(g)], trace, plotted[chosen(g)])
+    finish_tangent(b, axis, across[begun(g)], trace, plotted[chosen(g)])
     with b.may_be_far():
         _draw_centre(b, g, axis, ray, below[chosen(g)], trace, heights)
     b.dimension(foot, top, offset=9, clear=radius)
     b.dimension(left, right, offset=-9)
+    b.find("length", _length(plane.distance(foot, right), plane.distance(foot, top), g.turns))
     b.check("the helix begins on the rim of the base", plane.distance(middle, below[0]) - radius)
     quarter = spaces(g) // 2
     b.check(
@@ -165,17 +170,15 @@ def _draw_centre(b: Board, g: OnCone, axis: Line, ray: Line, p: Point, trace: Po
     shrinks, rises = _in_a_radian(g)
     back, here = g.hand == "right", heights[chosen(g)]
     across = b.square(ray, ray.at, "square at M")
-    n = b.lay_off(across, ray.at, shrinks, "n", back=back, why="what the radius loses in a radian, back against the turn")
-    i = b.lay_off(across, n, shrinks, "i", back=back, why="the same again: the curve bends towards i")
+    why = "what the radius loses in a radian, back against the turn; the curve bends towards i"
+    n, i = b.step_along(across, ray.at, shrinks, ["n", "i"], back=back, why=why)
     normal = b.line(p, n, "normal in the end view", why="as on the spiral of Archimedes")
     w = b.lay_off(b.square(normal, n, "square at n"), n, rises, "w", why="what the height gains in a radian")
     bend, speed = span(p, i), span(p, w)
     way = b.line(p, i, "way of the bend")
-    aside = b.square(way, p, "aside")
-    u = b.lay_off(aside, p, bend, "u", why="as far as i")
-    v = b.lay_off(aside, p, speed, "v", why="as far as w")
-    x = b.lay_off(way, p, speed, "x", why="as far as w")
-    f = b.meet(b.parallel(b.line(u, x, "ux"), v, "parallel to ux", why="a third proportional"), way, name="f")
+    v = b.lay_off(b.square(way, p, "square at p"), p, speed, "v", why="as far as w")
+    j = b.lay_off(way, p, bend, "j", back=True, why="as far as i, the other way")
+    f = b.meet(b.square(Line.through(j, v), v, "square at v", why="the height of a right triangle"), way, name="f")
     fold = b.square(way, f, "axis of curvature", why="in the end view")
     h = b.meet(normal, fold, name="h")
     projector = b.square(fold, trace, "projector of t″", why="a view along the way of the bend")
@@ -189,8 +192,8 @@ def _draw_centre(b: Board, g: OnCone, axis: Line, ray: Line, p: Point, trace: Po
     lift = span(over, c)
     level = b.lay_off(axis, here, lift, "height of C", why="as high above the point as c″ lies beyond the axis of curvature")
     b.meet(b.parallel(axis, c, "projector of c"), b.level_line(level, "level of C"), name="C")
-    tip = b.lay_off(b.square(b.line(p, c, "pc"), c, "square at c"), c, lift, "c0", why="for the true length")
-    b.find("curvature_radius", plane.distance(p, tip))
+    tip = b.lay_off(fold, c, span(p, c), "c0", why="from c″ it lies as far as P from C in truth")
+    b.find("curvature_radius", plane.distance(over, tip))
 
 
 def _parts(g: OnCone) -> list[tuple[Parametric, Pen]]:

@@ -4,16 +4,19 @@ from __future__ import annotations
 
 from wisecompass.arithmetic import Number, pi_times
 from wisecompass.catalogue.loci.rolling_on_line import (
+    Rolled,
     RollingOnLine,
     counts_on_line,
     line_in_rolled,
     points,
     roll,
+    roll_by_levels,
     tangent_findings,
 )
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.problem import Chosen, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
+from wisecompass.geometry import plane
 
 
 def truth(g: RollingOnLine, number: Make) -> Truth:
@@ -31,13 +34,23 @@ def truth(g: RollingOnLine, number: Make) -> Truth:
 
 @method("rolled circle", Exactness.EXACT_POINTS)
 def rolled_circle(b: Board, g: RollingOnLine) -> None:
-    radius = g.rolling_diameter / 2
-    rolled = roll(b, g, radius)
-    line_in_rolled(b, g, rolled, radius, "cycloid")
+    _finish(b, g, roll(b, g, g.rolling_diameter / 2))
+
+
+@method("levels and rolling radius", Exactness.EXACT_POINTS)
+def levels_and_rolling_radius(b: Board, g: RollingOnLine) -> None:
+    _finish(b, g, roll_by_levels(b, g))
+
+
+def _finish(b: Board, g: RollingOnLine, rolled: Rolled) -> None:
+    line_in_rolled(b, g, rolled, g.rolling_diameter / 2, "cycloid")
     half = rolled.plotted[g.divisions // 2]
     if g.divisions % 2 == 0:
         b.check("half way the point stands one diameter over the base", half.y - rolled.start.y - g.rolling_diameter)
     b.check("after each turn the point is on the base again", rolled.plotted[g.divisions].y - rolled.start.y)
+    radius = plane.distance(rolled.start, rolled.first)
+    b.find("arc_length", 8 * radius * g.turns)
+    b.find("area", pi_times(3 * radius * radius * g.turns))
 
 
 @slip("three diameters taken for the girth of each turn")
@@ -59,7 +72,7 @@ PROBLEM = Problem(
     ),
     givens=RollingOnLine,
     truth=truth,
-    methods=(rolled_circle,),
+    methods=(rolled_circle, levels_and_rolling_radius),
     findings={
         "base_length": Kind.LENGTH,
         "arc_length": Kind.LENGTH,

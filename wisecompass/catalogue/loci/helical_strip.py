@@ -7,7 +7,9 @@ from fractions import Fraction
 
 from wisecompass.arithmetic import Number, atan2_deg, pi_times
 from wisecompass.catalogue.loci.winding import (
+    Windings,
     Wound,
+    across_levels,
     chosen,
     conditions,
     counts,
@@ -76,28 +78,39 @@ def two_helices(b: Board, g: Strip) -> None:
     with b.block("views"):
         axis, foot, top, middle = views(b, g.outer_diameter / 2, height)
         heights = levels(b, g, foot, top)
+        across = across_levels(b, heights)
         wound: dict[str, list[Point]] = {}
+        windings: dict[str, Windings] = {}
         ends: dict[str, list[Point]] = {}
         for prefix, name, diameter in (("P", "outer", g.outer_diameter), ("Q", "inner", g.inner_diameter)):
             radius = diameter / 2
             circle = b.arc(middle, radius, whole=True, name=f"{name} end view", why="half the diameter", pen=Pen.GIVEN)
             ends[prefix] = end_view(b, g, circle, "d" if prefix == "P" else "e ")
-            wound[prefix] = wind(b, g, axis, heights, ends[prefix], prefix)
+            windings[prefix] = wind(b, g, axis, heights, ends[prefix], prefix, across)
+            wound[prefix] = windings[prefix].points
             fair_helix(b, g, diameter, g.lead, wound[prefix], f"{name} helix")
         b.caution("Both helices rise alike: like numbers lie on one level.")
         b.line_in(*zip(wound["Q"][:: len(wound["Q"]) - 1], wound["P"][:: len(wound["P"]) - 1], strict=True), why="the ends")
-        draw_tangent(b, g, g.outer_diameter / 2, (axis, middle), heights, ends["P"], wound["P"])
+        draw_tangent(b, g, g.outer_diameter / 2, (axis, middle), ends["P"], windings["P"])
         b.dimension(foot, top, offset=9, clear=g.outer_diameter / 2)
     for name, diameter in (("outer", g.outer_diameter), ("inner", g.inner_diameter)):
         outer = name == "outer"
-        start, end, high, bend = develop(b, _girth(g, diameter), height, name, diameter / 2 if outer else None)
+        start, end, high, bend = develop(
+            b,
+            _girth(g, diameter),
+            height,
+            name,
+            diameter / 2 if outer else None,
+            ("D", "E", "F") if outer else ("G", "H", "J"),
+        )
         if outer:
             with b.block("views"):
-                draw_centre(b, axis, middle, ends["P"][chosen(g) % g.divisions], wound["P"][chosen(g)], bend)
+                draw_centre(b, axis, middle, ends["P"][chosen(g) % g.divisions], across[chosen(g)], bend)
         b.find(f"{name}_length", plane.distance(start, high))
         b.find(f"{name}_angle", plane.angle_at(start, end, high))
     b.check("both helices end at the height of all turns", wound["P"][-1].y - foot.y - height)
-    b.check("both helices end on one level", wound["P"][-1].y - wound["Q"][-1].y)
+    out, inwards = wound["P"][0].x - foot.x, wound["Q"][0].x - foot.x
+    b.check("both helices begin on one ray", out * g.inner_diameter - inwards * g.outer_diameter, "mm²")
 
 
 @slip("the inner helix given the angle of the outer one")

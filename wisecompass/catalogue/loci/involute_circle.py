@@ -69,9 +69,11 @@ def unwound_tangents(b: Board, g: Drum) -> None:
     marks = b.divide_circle(drum, g.divisions, g.start_angle + 0, "", why=why, clockwise=clockwise)
     girth = reckoned_pi(g.diameter)
     plotted = [b.meet(drum, first, plane.beyond(first), b.numbered("P", 0))]
+    tangents = [_string_line(b, drum, off) for off in marks]
     for k in range(1, g.turns * g.divisions + 1):
         length, why = girth * k / g.divisions, f"{k} of {g.divisions} parts of the girth"
-        plotted.append(_string(b, g, drum, marks[k % g.divisions], length, b.numbered("P", k), why))
+        at = k % g.divisions
+        plotted.append(_laid_off(b, g, tangents[at], marks[at], length, b.numbered("P", k), why))
     b.caution("The string is as long as the arc it has left, not as the chord.")
     b.plot(*plotted)
     b.fair_curve(lambda: _curve(g), plotted, "involute")
@@ -83,10 +85,13 @@ def unwound_tangents(b: Board, g: Drum) -> None:
     b.check("after whole turns the string's end is level with the edge of the drum where it began", away)
 
 
-def _string(b: Board, g: Drum, drum: Circle, off: Point, length: Number, name: str, why: str) -> Point:
-    """The string, tangent at a mark, laid off back to where it came from."""
-    radius = Line.through(drum.centre, off, f"radius {off.name}")
-    tangent = b.square(radius, off, f"tangent {off.name}")
+def _string_line(b: Board, drum: Circle, off: Point) -> Line:
+    """The tangent at a mark, along which the string leaves the drum there."""
+    return b.square(Line.through(drum.centre, off, f"radius {off.name}"), off, f"tangent {off.name}")
+
+
+def _laid_off(b: Board, g: Drum, tangent: Line, off: Point, length: Number, name: str, why: str) -> Point:
+    """The string laid off from where it leaves the drum, back to where it came from."""
     return b.lay_off(tangent, off, length, name, back=g.direction == "anticlockwise", why=why)
 
 
@@ -94,7 +99,7 @@ def _tangent(b: Board, g: Drum, drum: Circle, first: Line) -> None:
     """The string is the normal, and its length the radius of curvature."""
     ray = b.protract(first, drum.centre, g.turned * _way(g), "radius at K", why="the angle unwound")
     off = b.meet(ray, drum, plane.beyond(ray), "K")
-    at = _string(b, g, drum, off, reckoned_pi(g.diameter * g.turned / 360), "P", "the arc unwound")
+    at = _laid_off(b, g, _string_line(b, drum, off), off, reckoned_pi(g.diameter * g.turned / 360), "P", "the arc unwound")
     string = Line.through(at, off, "string")
     tangent = b.square(string, at, "tangent", why="square to the string, which is the normal")
     reach = g.diameter / 2

@@ -84,9 +84,10 @@ def similar_triangles(b: Board, g: Growth) -> None:
         centre = b.point("O", b.number(0), b.number(0), why="the pole")
         level = b.level_line(centre, "level axis", pen=Pen.CENTRE)
         first = b.protract(level, centre, g.start_angle + 0, f"ray {b.nth(0)}", why="the start")
+        steps = range(1, count + 1)
+        rays = [b.protract(level, centre, _turned(g, k), f"ray {b.nth(k)}", why="one step on") for k in steps]
         plotted = [b.lay_off(first, centre, g.first_radius, b.numbered("P", 0), why="the first radius")]
-        for k in range(1, count + 1):
-            ray = b.protract(level, centre, _turned(g, k), f"ray {b.nth(k)}", why="one step on")
+        for k, ray in enumerate(rays, 1):
             swung = b.arc(centre, radii[k], why="carried from the diagram, across the ray")
             plotted.append(b.meet(swung, ray, plane.beyond(ray), b.numbered("P", k)))
         b.plot(*plotted)
@@ -122,6 +123,9 @@ def _tangent(b: Board, g: Growth, centre: Point, at: Point) -> None:
     b.line_in((at, bend), why="the normal")
     b.line_in_both_ways(at, tangent, reach)
     b.find("curvature_radius", plane.distance(at, bend))
+    ahead = Point(at.x + tangent.dx, at.y + tangent.dy)
+    outwards = Point(2 * at.x - centre.x, 2 * at.y - centre.y)
+    b.find("tangent_angle_to_radius", plane.angle_at(at, outwards, ahead))
 
 
 def _ratio_diagram(b: Board, g: Growth, count: int) -> list[Settable]:

@@ -19,10 +19,11 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Chosen, Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
-from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.plane import Circle, Line, Point
 
 OUTSIDE, INSIDE = 1, -1
 
@@ -55,23 +56,20 @@ class Rolling:
     side: int
     way: int
     holds: bool
-
-    @property
-    def sector(self) -> Number:
-        """The angle at the base circle's centre that one turn takes, degrees."""
-        return 360 * self.radius / self.base
+    sector: Number
+    """The angle at the base circle's centre that one turn takes, degrees."""
 
     @property
     def path(self) -> Number:
         """Radius of the path of the centre; below zero where the rolling circle holds the base circle."""
-        return self.base + self.radius * self.side
+        return self.base + self.radius if self.side == OUTSIDE else self.base - self.radius
 
 
 def rolling(g: Any, side: int) -> Rolling:
     """The rolling circle of the givens."""
     holds = side == INSIDE and g.decide(lambda h: h.rolling_diameter - h.base_diameter) > 0
-    base, radius = g.base_diameter / 2, g.rolling_diameter / 2
-    return Rolling(base, radius, arm_of(g), side, 1 if g.direction == "anticlockwise" else -1, holds)
+    base, radius, sector = g.base_diameter / 2, g.rolling_diameter / 2, 360 * g.rolling_diameter / g.base_diameter
+    return Rolling(base, radius, arm_of(g), side, 1 if g.direction == "anticlockwise" else -1, holds, sector)
 
 
 def arm_of(g: Any) -> Number:
@@ -153,29 +151,61 @@ class Roller:
         self.level = b.level_line(self.centre, "level axis", pen=Pen.CENTRE)
         self.base = b.arc(self.centre, r.base, name="base circle", why="half the base diameter", pen=Pen.GIVEN)
 
-    def _out(self, share: Number | Fraction) -> Number:
-        """How far the ray of a share of the turn stands from the middle of the sector."""
-        if isinstance(share, Fraction):
-            return self.r.sector * (2 * share.numerator - share.denominator) / (2 * share.denominator)
-        return self.r.sector * (2 * share - 1) / 2
+    def stands(self, share: Number | Fraction) -> Number:
+        """Where the ray of a share of the turn stands, degrees."""
+        middle, r = self.g.middle, self.r
+        if not isinstance(share, Fraction):
+            return middle + r.sector * (360 * share - 180) / 360 * r.way
+        out = (2 * share - 1) / 2 * r.way
+        away = r.sector * abs(out.numerator) / out.denominator
+        return middle + away if out > 0 else middle - away if out < 0 else middle
 
-    def place(
-        self, share: Number | Fraction, tag: str, names: tuple[str, str, str], why: str, turned: str
-    ) -> tuple[Point, Point, Point]:
-        """Contact, centre and traced point, with their ``names``, after a ``share`` of the turn."""
-        b, r = self.b, self.r
-        ray = b.protract(self.level, self.centre, self.g.middle + self._out(share) * r.way, f"ray {tag}", why=why)
-        contact = b.meet(ray, self.base, plane.beyond(ray), names[0])
+    def ray(self, share: Number | Fraction, tag: str, name: str, why: str) -> tuple[Line, Point]:
+        """The ray after a ``share`` of the turn, and where the circles touch on it."""
+        ray = self.b.protract(self.level, self.centre, self.stands(share), f"ray {tag}", why=why)
+        return ray, self.b.meet(ray, self.base, plane.beyond(ray), name)
+
+    def centre_on(self, ray: Line, name: str) -> Point:
+        """The centre of the rolling circle on its ray."""
+        r = self.r
         away = "the sum of both radii" if r.side == OUTSIDE else "the difference of both radii"
-        centre = b.lay_off(ray, self.centre, absolute(r.path), names[1], back=r.holds, why=away)
-        circle = b.arc(centre, r.radius, why="the rolling circle in this position")
-        whole = b.turn(share.numerator, share.denominator) if isinstance(share, Fraction) else 360 * share
+        return self.b.lay_off(ray, self.centre, -r.path if r.holds else r.path, name, back=r.holds, why=away)
+
+    def circle(self, centre: Point, contact: Point) -> Circle:
+        """The rolling circle in its position."""
+        found = self.b.arc(centre, self.r.radius, why="the rolling circle in this position")
+        self.b.touch(found, contact)
+        return found
+
+    def arm(self, share: Number | Fraction, ray: Line, centre: Point, tag: str, why: str) -> Line | None:
+        """The tracing radius after a ``share`` of the turn; after whole turns it lies on the ray, and none is drawn."""
+        if isinstance(share, Fraction) and share.denominator == 1:
+            return None
+        r = self.r
+        whole = self.b.turn(share.numerator, share.denominator) if isinstance(share, Fraction) else 360 * share
         turn = whole * r.way * r.side + (180 if r.side == OUTSIDE else 0)
-        arm = b.protract(ray, centre, turn, f"radius {tag}", why=turned)
-        at = b.lay_off(arm, centre, r.arm, names[2], why="the tracing radius")
-        b.touch(circle, at)
-        b.touch(circle, contact)
-        return contact, centre, at
+        return self.b.protract(ray, centre, turn, f"radius {tag}", why=why)
+
+    def traced(self, arm: Line | None, ray: Line, centre: Point, name: str) -> Point:
+        """The traced point on its radius."""
+        if arm is None:
+            back, why = self.r.side == OUTSIDE, "the tracing radius, here on the ray"
+            return self.b.lay_off(ray, centre, self.r.arm, name, back=back, why=why)
+        return self.b.lay_off(arm, centre, self.r.arm, name, why="the tracing radius")
+
+    def positions(self) -> tuple[list[Line], list[Point], list[Circle]]:
+        """All rays, then all centres, then the circle about each."""
+        b, n = self.b, self.g.divisions
+        rays, contacts = [], []
+        for k in range(n + 1):
+            why = "the sector of one turn, half of it to either side" if k == 0 else "one division on"
+            ray, contact = self.ray(Fraction(k, n), b.nth(k), b.numbered("", k), why)
+            rays.append(ray)
+            contacts.append(contact)
+        b.caution("As many divisions of the sector as of the rolling circle: their arcs are equally long.")
+        centres = [self.centre_on(ray, b.numbered("C", k)) for k, ray in enumerate(rays)]
+        b.caution("Outside the centre runs at the sum of the radii, inside at their difference.")
+        return rays, centres, [self.circle(*pair) for pair in zip(centres, contacts, strict=True)]
 
 
 def _gone(centre: Point, first: Point, last: Point, r: Rolling) -> Number:
@@ -186,23 +216,64 @@ def _gone(centre: Point, first: Point, last: Point, r: Rolling) -> Number:
 def draw_rolled(b: Board, g: BaseAndRolling, r: Rolling, name: str) -> None:
     """The whole figure: positions, curve, the sector as its centres stand, tangent and centre of curvature."""
     roller, n = Roller(b, g, r), g.divisions
-    plotted, centres = [], []
-    for k in range(n + 1):
-        names = (b.numbered("", k), b.numbered("C", k), b.numbered("P", k))
-        why = "the sector of one turn, half of it to either side" if k == 0 else "one division on"
-        turned = f"turned by {k} divisions of the rolling circle"
-        _, centre, at = roller.place(Fraction(k, n), b.nth(k), names, why, turned)
-        if k == 0:
-            b.caution("Outside the centre runs at the sum of the radii, inside at their difference.")
-        plotted.append(at)
-        centres.append(centre)
-    b.caution("As many divisions of the sector as of the rolling circle: their arcs are equally long.")
+    rays, centres, circles = roller.positions()
+    arms = []
+    for k, (ray, centre) in enumerate(zip(rays, centres, strict=True)):
+        why = f"turned by {k} division{'s' * (k > 1)} of the rolling circle"
+        arms.append(roller.arm(Fraction(k, n), ray, centre, b.nth(k), why))
+    plotted = []
+    for k, (arm, ray, centre, circle) in enumerate(zip(arms, rays, centres, circles, strict=True)):
+        plotted.append(roller.traced(arm, ray, centre, b.numbered("P", k)))
+        b.touch(circle, plotted[-1])
+    _finish(b, g, r, roller, plotted, centres, name)
+
+
+def draw_by_arcs(b: Board, g: BaseAndRolling, r: Rolling, name: str) -> None:
+    """The rim's point stands in each position as far from O as its division stands in the first: where the arc about O
+    through the division meets the rolling circle, behind the ray in the first half of the turn, before it in the second."""
+    roller, n = Roller(b, g, r), g.divisions
+    out = 1 if r.side == INSIDE else -1  # from the centre to the contact, along the ray
+    behind, before = (plane.right_of, plane.left_of) if r.way > 0 else (plane.left_of, plane.right_of)
+    rays, centres, circles = roller.positions()
+    marks = b.divide_circle(
+        circles[0],
+        n,
+        roller.stands(Fraction(0)) + (180 if r.side == OUTSIDE else 0),
+        "d",
+        why="beginning where it touches",
+        clockwise=r.way * r.side < 0,
+    )
+    arcs: dict[int, Circle] = {}
+    for i in range(1, (n + 1) // 2):
+        opening = span(roller.centre, marks[i])
+        arcs[i] = b.arc(roller.centre, opening, name=f"arc {i}", why="for both divisions as far from O")
+    plotted: list[Point] = []
+    for k, (ray, centre, circle) in enumerate(zip(rays, centres, circles, strict=True)):
+        at = b.numbered("P", k)
+        if k % n == 0 or 2 * k == n:
+            back = (out > 0) == (k % n != 0)
+            plotted.append(b.lay_off(ray, centre, r.radius, at, back=back, why="here the radius lies on the ray"))
+        else:
+            crossed = [(circle, arcs[min(k, n - k)], at)]
+            plotted += b.mark_crossings(crossed, (behind if 2 * k < n else before)(ray))
+    b.caution("Each arc crosses the circle twice: behind the ray in the first half of the turn, before it in the second.")
+    _finish(b, g, r, roller, plotted, centres, name)
+
+
+def _finish(
+    b: Board, g: BaseAndRolling, r: Rolling, roller: Roller, plotted: list[Point], centres: list[Point], name: str
+) -> None:
+    """The curve through its points, the sector as its centres stand, and the chosen position."""
     b.plot(*plotted)
     b.fair_curve(lambda: curve(g, r), plotted, name)
     sector = plane.angle_at(roller.centre, centres[0], centres[1])
     for one, other in zip(centres[1:], centres[2:], strict=False):
         sector = sector + plane.angle_at(roller.centre, one, other)
     b.find("sector_angle", sector)
+    if not isinstance(g, TracingOnCircle):
+        contact = b.plane_point(b.numbered("", 0))
+        base, path = plane.distance(roller.centre, contact), plane.distance(roller.centre, centres[0])
+        b.find("arc_length", 8 * plane.distance(centres[0], contact) * path / base)
     ends_out = absolute(r.path - r.arm * r.side)
     b.check("it has gone through the sector", _gone(roller.centre, centres[0], centres[-1], r))
     b.check("the curve ends as far out as it began", plane.distance(roller.centre, plotted[-1]) - ends_out)
@@ -211,8 +282,12 @@ def draw_rolled(b: Board, g: BaseAndRolling, r: Rolling, name: str) -> None:
 
 def _draw_chosen(b: Board, g: BaseAndRolling, r: Rolling, roller: Roller) -> None:
     """The chosen position, with tangent, normal and centre of curvature."""
-    names, why = ("K", "C", "P"), "as much of the sector as of a turn"
-    contact, centre, at = roller.place(g.turned / 360, "at P", names, why, "the angle turned")
+    share = g.turned / 360
+    ray, contact = roller.ray(share, "at P", "K", "as much of the sector as of a turn")
+    centre = roller.centre_on(ray, "C")
+    circle = roller.circle(centre, contact)
+    at = roller.traced(roller.arm(share, ray, centre, "at P", "the angle turned"), ray, centre, "P")
+    b.touch(circle, at)
     along = b.square(Line.through(roller.centre, contact, "ray at P"), contact, "common tangent")
     instant = Instant(contact, centre, at, along, r.way, -r.way * r.side, roller.centre)
     draw_tangent(b, g, lambda h: position(h, r.side), instant, lambda h: _velocity(h, r.side))
@@ -287,6 +362,10 @@ def rolled_problem(name: str, title: str, side: int, kind: type[BaseAndRolling],
     def rolled_circle(b: Board, g: BaseAndRolling) -> None:
         draw_rolled(b, g, rolling(g, side), name)
 
+    @method("concentric arcs", Exactness.EXACT_POINTS)
+    def concentric_arcs(b: Board, g: BaseAndRolling) -> None:
+        draw_by_arcs(b, g, rolling(g, side), name)
+
     @slip("the rolled girth stepped off on the path of the centre instead of on the base circle")
     def on_the_path(g: BaseAndRolling, number: Make) -> dict[str, Number]:
         r = rolling(g, side)
@@ -303,7 +382,7 @@ def rolled_problem(name: str, title: str, side: int, kind: type[BaseAndRolling],
         ),
         givens=kind,
         truth=truth,
-        methods=(rolled_circle,),
+        methods=(rolled_circle,) if traced else (rolled_circle, concentric_arcs),
         findings={
             "sector_angle": Kind.ANGLE,
             **({} if traced else {"arc_length": Kind.LENGTH}),

@@ -19,7 +19,7 @@ from wisecompass.drafting.problem import Make
 from wisecompass.drafting.setting import pi_times as reckoned_pi
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
-from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.plane import Circle, Line, Point
 
 
 @dataclass(frozen=True)
@@ -85,12 +85,26 @@ class Rolled:
 
     base: Line
     start: Point
+    first: Point
     end: Point
     plotted: list[Point]
 
 
-def roll(b: Board, g: RollingOnLine, arm: Number) -> Rolled:
-    """The base of so many girths divided, the circle in each position, and its tracing point."""
+@dataclass(frozen=True)
+class _SetOut:
+    """The rolling circle in its first position with its divisions, and the base and path of the centre with as many."""
+
+    base: Line
+    upright: Line
+    start: Point
+    first: Point
+    marks: list[Point]
+    contacts: list[Point]
+    centres: Line
+
+
+def _set_out(b: Board, g: RollingOnLine) -> _SetOut:
+    """The base of so many girths divided, and the circle in its first position divided likewise."""
     radius, back = g.rolling_diameter / 2, g.direction == "left"
     start = b.point(b.numbered("", 0), b.number(0), b.number(0), why="where the circle first touches the base")
     base = b.level_line(start, "base", pen=Pen.GIVEN)
@@ -99,30 +113,77 @@ def roll(b: Board, g: RollingOnLine, arm: Number) -> Rolled:
     circle = b.arc(first, radius, whole=True, name="rolling circle")
     marks = b.divide_circle(circle, g.divisions, 270, "d", why="beginning where it touches", clockwise=back)
     count = g.turns * g.divisions
-    girth = reckoned_pi(2 * radius * g.turns)
+    girth = reckoned_pi(g.rolling_diameter * g.turns)
     end = b.lay_off(base, start, girth, b.numbered("", count), back=back, why="the girth, once for each turn")
     b.caution(f"Spaces are counted, not marks: {count} spaces have {count + 1} marks.")
     names = [b.numbered("", k) for k in range(1, count)]
     contacts = [*b.divide(start, end, count, names, why="as many to a turn as the circle"), end]
     centres = b.parallel(base, first, "path of the centre", pen=Pen.CENTRE)
-    plotted = [b.lay_off(upright, first, arm, b.numbered("P", 0), back=True, why="the tracing point")]
-    for k, contact in enumerate(contacts, 1):
-        nth = b.nth(k)
-        centre = b.meet(b.parallel(upright, contact, f"upright {nth}"), centres, name=b.numbered("C", k))
-        rolled = b.arc(centre, radius, why="the rolling circle in this position")
-        b.touch(rolled, contact)
-        turned = Line.through(first, marks[-k % g.divisions], f"radius {nth}")
-        ray = b.parallel(turned, centre, f"radius in position {nth}", why="turned back by as many divisions")
+    return _SetOut(base, upright, start, first, marks, contacts, centres)
+
+
+def _positions(b: Board, s: _SetOut) -> list[Point]:
+    """The centre over each contact."""
+    found = []
+    for k, contact in enumerate(s.contacts, 1):
+        upright = b.parallel(s.upright, contact, f"upright {b.nth(k)}")
+        found.append(b.meet(upright, s.centres, name=b.numbered("C", k)))
+    return found
+
+
+def _rolled_to(b: Board, g: RollingOnLine, centre: Point, contact: Point) -> Circle:
+    """The rolling circle in a position."""
+    circle = b.arc(centre, g.rolling_diameter / 2, why="the rolling circle in this position")
+    b.touch(circle, contact)
+    return circle
+
+
+def roll(b: Board, g: RollingOnLine, arm: Number) -> Rolled:
+    """The circle in each position, and the tracing point on its radius turned back."""
+    s = _set_out(b, g)
+    plotted = [b.lay_off(s.upright, s.first, arm, b.numbered("P", 0), back=True, why="the tracing point")]
+    centres = _positions(b, s)
+    circles = [_rolled_to(b, g, centre, contact) for centre, contact in zip(centres, s.contacts, strict=True)]
+    rays = []
+    for k, centre in enumerate(centres, 1):
+        turned = Line.through(s.first, s.marks[-k % g.divisions], f"radius {b.nth(k)}")
+        why = "turned back by as many divisions"
+        rays.append(b.parallel(turned, centre, f"radius in position {b.nth(k)}", why=why))
+    for k, (ray, centre, circle) in enumerate(zip(rays, centres, circles, strict=True), 1):
         plotted.append(b.lay_off(ray, centre, arm, b.numbered("P", k), why="the tracing radius"))
-        b.touch(rolled, plotted[-1])
+        b.touch(circle, plotted[-1])
     b.plot(*plotted)
-    return Rolled(base, start, end, plotted)
+    return Rolled(s.base, s.start, s.first, s.contacts[-1], plotted)
+
+
+def roll_by_levels(b: Board, g: RollingOnLine) -> Rolled:
+    """The rim's point stands in each position as high as its division stands in the first: where the level of the division
+    meets the circle, behind the centre in the first half of a turn, before it in the second."""
+    s, n = _set_out(b, g), g.divisions
+    plotted = [b.touched(Circle(s.first, g.rolling_diameter / 2, "rolling circle"), s.base, b.numbered("P", 0))]
+    levels = {
+        k: b.parallel(s.base, s.marks[k], f"level {b.nth(k)}", why="for both divisions at its height")
+        for k in range(1, n // 2 + 1)
+    }
+    behind, before = (plane.leftmost, plane.rightmost) if way(g) > 0 else (plane.rightmost, plane.leftmost)
+    for k, (centre, contact) in enumerate(zip(_positions(b, s), s.contacts, strict=True), 1):
+        rolled = _rolled_to(b, g, centre, contact)
+        name, gone = b.numbered("P", k), k % n
+        if gone == 0 or 2 * gone == n:
+            plotted.append(b.touched(rolled, levels[gone] if gone else s.base, name))
+        else:
+            level = levels[min(gone, n - gone)]
+            plotted.append(b.meet(rolled, level, behind if 2 * gone < n else before, name))
+        if k == 1:
+            b.caution("Each level crosses the circle twice: behind the centre while the point rises, before it as it falls.")
+    b.plot(*plotted)
+    return Rolled(s.base, s.start, s.first, s.contacts[-1], plotted)
 
 
 def draw_at_chosen(b: Board, g: RollingOnLine, rolled: Rolled, arm: Number) -> None:
     """The circle in the chosen position, with tangent, normal and centre of curvature there."""
     radius, back = g.rolling_diameter / 2, g.direction == "left"
-    run = reckoned_pi(radius * g.turned / 180)
+    run = reckoned_pi(g.rolling_diameter * g.turned / 360)
     contact = b.lay_off(rolled.base, rolled.start, run, "K", back=back, why="the arc that has rolled off")
     upright = b.upright_line(contact, "upright at K")
     centre = b.lay_off(upright, contact, radius, "C", why="the centre in this position")

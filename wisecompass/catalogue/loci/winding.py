@@ -163,15 +163,40 @@ def levels(b: Board, g: Wound, foot: Point, top: Point) -> list[Point]:
     return [foot, *marks, top]
 
 
-def wind(b: Board, g: Wound, axis: Line, heights: list[Point], ends: list[Point], prefix: str = "P") -> list[Point]:
-    """The points of the helix: the projector of each division meets its level."""
-    plotted = []
-    for k, height in enumerate(heights):
-        projector = b.parallel(axis, ends[k % g.divisions], f"projector {b.nth(k)}")
-        across = b.level_line(height, f"level {b.nth(k)}")
-        plotted.append(b.meet(projector, across, name=b.numbered(prefix, k)))
+@dataclass(frozen=True)
+class Windings:
+    """The points of a helix, and the level of each in the elevation."""
+
+    points: list[Point]
+    levels: list[Line]
+
+
+def across_levels(b: Board, heights: list[Point]) -> list[Line]:
+    """The level of each division."""
+    return [b.level_line(height, f"level {b.nth(k)}") for k, height in enumerate(heights)]
+
+
+def wind(
+    b: Board,
+    g: Wound,
+    axis: Line,
+    heights: list[Point],
+    ends: list[Point],
+    prefix: str = "P",
+    across: list[Line] | None = None,
+) -> Windings:
+    """The points of the helix: the projector of each division meets its level. Levels that are there already, ``across``,
+    are used again."""
+    several = min(g.divisions, len(heights))
+    tag = "" if prefix == "P" else f" of {prefix}"
+    projectors = [b.parallel(axis, end, f"projector {b.nth(k)}{tag}") for k, end in enumerate(ends[:several])]
+    if across is None:
+        across = across_levels(b, heights)
+    names = [b.numbered(prefix, k) for k in range(len(heights))]
+    crossed = ((projectors[k % g.divisions], level, name) for k, (level, name) in enumerate(zip(across, names, strict=True)))
+    plotted = b.mark_crossings(crossed)
     b.plot(*plotted)
-    return plotted
+    return Windings(plotted, across)
 
 
 def draw_tangent(
@@ -179,9 +204,8 @@ def draw_tangent(
     g: Wound,
     wide: Settable,
     lines: tuple[Line, Point],
-    heights: list[Point],
     ends: list[Point],
-    plotted: list[Point],
+    wound: Windings,
 ) -> None:
     """The tangent at the chosen division: in the end view it touches the circle and is as long as the arc unwound since
     the turn began, and ends on the level there."""
@@ -191,48 +215,51 @@ def draw_tangent(
     arc: Settable = reckoned_pi(2 * wide * (chosen(g) - begun(g)) / g.divisions)
     trace = b.lay_off(touching, end, arc, "t", back=g.hand == "right", why="the arc since the turn began, back along it")
     b.caution("The arc itself, not its chord; back against the way the helix rises.")
-    finish_tangent(b, axis, heights[begun(g)], trace, plotted[chosen(g)])
+    finish_tangent(b, axis, wound.levels[begun(g)], trace, wound.points[chosen(g)])
 
 
-def finish_tangent(b: Board, axis: Line, height: Point, trace: Point, high: Point) -> None:
-    """The tangent in the elevation, from its trace in the end view to the level of a ``height``."""
-    level = b.level_line(height, "level of the trace", why="where the turn begins")
+def finish_tangent(b: Board, axis: Line, level: Line, trace: Point, high: Point) -> None:
+    """The tangent in the elevation, from its trace in the end view to the ``level`` where its turn begins."""
     down = b.meet(b.parallel(axis, trace, "projector of t"), level, name="T")
     b.line_in((down, high), why="the tangent")
     ahead = Point(down.x + 1, down.y)
     b.find("tangent_angle", plane.angle_at(down, ahead, high))
 
 
-def draw_centre(b: Board, axis: Line, middle: Point, end: Point, high: Point, bend: Settable) -> None:
+def draw_centre(b: Board, axis: Line, middle: Point, end: Point, level: Line, bend: Settable) -> None:
     """The centre of curvature: the normal of the helix runs level through the axis, so it is the radius in the end view,
-    where the radius of curvature shows its true length."""
+    where the radius of curvature shows its true length, and the ``level`` of the point in the elevation."""
     with b.may_be_far():
         normal = b.line(end, middle, "normal in the end view", why="the normal runs level through the axis")
         seen = b.lay_off(normal, end, bend, "c", why="the radius of curvature, from the development")
-        level = b.level_line(high, "normal in the elevation", why="it runs level")
         b.meet(b.parallel(axis, seen, "projector of c"), level, name="C")
 
 
 def develop(
-    b: Board, girth: Settable, height: Settable, name: str = "development", radius: Settable | None = None
+    b: Board,
+    girth: Settable,
+    height: Settable,
+    name: str = "development",
+    radius: Settable | None = None,
+    letters: tuple[str, str, str] = ("D", "E", "F"),
 ) -> tuple[Point, Point, Point, Settable]:
     """The mantle unrolled: the helix is the slope of a right triangle on the girth. With a ``radius`` the slope also gives
     the radius of curvature: the radius up to the slope and square to it down again, r / cos² of the helix angle. Gives
-    beginning, end and height of the triangle, and that radius, or 0."""
+    beginning, end and height of the triangle, which bear these ``letters``, and that radius, or 0."""
     with b.block(name):
-        tag = "" if name == "development" else f"/{name}"
-        start = b.point(f"D{tag}", b.number(0), b.number(0), why="the beginning of the development")
+        first, second, third = letters
+        start = b.point(first, b.number(0), b.number(0), why="the beginning of the development")
         base = b.level_line(start, "girth line")
-        end = b.lay_off(base, start, girth, f"E{tag}", why="the girth, once for each turn")
+        end = b.lay_off(base, start, girth, second, why="the girth, once for each turn")
         upright = b.square(base, end, "height line")
-        high = b.lay_off(upright, end, height, f"F{tag}", why="the height")
+        high = b.lay_off(upright, end, height, third, why="the height")
         bend: Settable = b.number(0)
         b.line_in((start, high), why="the helix unrolled")
         if radius is not None:
-            near = b.lay_off(base, start, radius, f"R{tag}", why="the radius of the end view")
-            slope = Line.through(start, high, f"D{tag}F{tag}")
-            up = b.meet(b.parallel(upright, near, "up to the slope"), slope, name=f"U{tag}")
-            down = b.meet(b.square(slope, up, "square to the slope"), base, name=f"S{tag}")
+            near = b.lay_off(base, start, radius, "R", why="the radius of the end view")
+            slope = Line.through(start, high, f"{first}{third}")
+            up = b.meet(b.parallel(upright, near, "up to the slope"), slope, name="U")
+            down = b.meet(b.square(slope, up, "square to the slope"), base, name="S")
             bend = span(start, down)
             b.find("curvature_radius", bare(bend))
         b.dimension(start, end, offset=-9)

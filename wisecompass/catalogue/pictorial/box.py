@@ -96,6 +96,10 @@ def _finish(b: Board, g: Box, at: dict[str, Point]) -> None:
     b.find("front_drawn", plane.distance(at["A"], at["D"]))
     b.find("right_drawn", plane.distance(at["A"], at["B"]))
     b.find("height_drawn", plane.distance(at["A"], at["E"]))
+    edges = [plane.distance(at["A"], at[end]) for end in "DBE"]
+    if g.scale != "natural":
+        edges = [each * sqrt(b.number(3)) / sqrt(b.number(2)) for each in edges]
+    b.find("body_diagonal", norm(Point3(edges[0], edges[1], edges[2])))
     b.find("crate_width", at["B"].x - at["D"].x)
     b.find("crate_height", at["G"].y - at["A"].y)
     b.check("two routes to the far top corner meet", plane.distance(at["F"], at["G"]) - plane.distance(at["A"], at["D"]))
@@ -105,7 +109,7 @@ def _finish(b: Board, g: Box, at: dict[str, Point]) -> None:
 def _dot_grid(b: Board, at: dict[str, Point]) -> None:
     """Dots of an isometric paper, 10 mm along the axes, over the figure and one dot round it."""
     b.step("say", Instrument.SET_SQUARE)
-    b.steps[-1].words["text"] = "Rule the dot paper: dots stand evenly along all three axes, one of them on A"
+    b.steps[-1].text = "Rule the dot paper: dots stand evenly along all three axes, one of them on A"
     if not b.drawing:
         return
     pitch = 10.0 * max(1, round(float(plane.distance(at["A"], at["G"])) / 240))

@@ -34,8 +34,7 @@ def line_in_faces(m: Meeting, ends: bool) -> None:
             if not edges:
                 continue
             why = f"the {view.title}" if pen is Pen.OUTLINE else "where the other face lies before them"
-            words = {"edges": ", ".join(edges), "pen": pen.value}
-            b.step(verb, Instrument.STRAIGHTEDGE, words=words, makes=edges, why=why)
+            b.step(verb, Instrument.STRAIGHTEDGE, makes=edges, why=why)
             for a, c, shown in parts:
                 for low, high, seen in shown:
                     if seen == (pen is Pen.OUTLINE):

@@ -22,7 +22,7 @@ from wisecompass.drafting.view import View
 from wisecompass.drafting.views import Views
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
-from wisecompass.geometry.plane import Point
+from wisecompass.geometry.plane import Line, Point
 from wisecompass.geometry.space import Point3
 
 
@@ -91,18 +91,18 @@ def truth(g: Saddle, number: Make) -> Truth:
 def straight_elements(b: Board, g: Saddle) -> None:
     views = _corners(b, g)
     low, up = views.top_view, views.front_view
-    rim = _elements(b, g, views)
+    rim, plans, elevations = _elements(b, g, views)
     middle = low.images["O"]
     half, across = g.major / 2, plane.distance(middle, low.images["B"])
     b.find("minor", across * 2)
-    in_plan = [end for k in range(g.elements + 1) for end in _ends(b, k, " in plan")]
+    in_plan = [end for k in range(g.elements + 1) for end in _ends(b, k, low)]
     b.fair_ellipse(middle, half, across, 0, in_plan, why="the rim in plan")
     b.plot(*rim)
     ends = sorted(rim, key=lambda p: float(p.x)) if b.drawing else rim
     b.fair_curve(lambda: _rim(g), ends, "rim", why="the rim in elevation")
     for view in (up, low):
         views.edges(view, "AB", "BC", "CD", "DA", why=f"the sides in the {view.title}")
-    _section(b, g, views)
+    _section(b, g, views, plans, elevations)
     _shortest(b, views)
     _true_lengths(b, g, views, rim)
     b.dimension(low.images["A"], low.images["C"], offset=-8, clear=across, text_at=0.3)
@@ -131,6 +131,8 @@ def _corners(b: Board, g: Saddle) -> Views:
     }
     views.mark(low, "B", rays["A", -1], rays["C", -1])
     views.mark(low, "D", rays["A", 1], rays["C", 1])
+    views.drawn(low, "AB", rays["A", -1])
+    views.drawn(low, "CD", rays["C", 1])
     cross = views.join(low, "B", "D", why="the minor axis", pen=Pen.CENTRE)
     views.mark(low, "O", axis, cross)
     b.caution("B and D are high, A and C on HP: the surface is a saddle, not a cap.")
@@ -145,34 +147,41 @@ def _corners(b: Board, g: Saddle) -> Views:
     return views
 
 
-def _elements(b: Board, g: Saddle, views: Views) -> list[Point]:
+def _elements(b: Board, g: Saddle, views: Views) -> tuple[list[Point], list[Line], list[Line]]:
     """All elements in both views; the ends of each on the ellipse come from the circle on the major axis, in which the
-    rhombus is a square and the elements stand at 45°. Returns the rim's points in elevation."""
-    low, n = views.top_view, g.elements
+    rhombus is a square and the elements stand at 45°. Returns the rim's points in elevation,
+    and the elements in plan and in elevation."""
+    low, up, n = views.top_view, views.front_view, g.elements
     a, middle = low.images["A"], low.images["O"]
     circle = b.arc(middle, g.major / 2, whole=True, name="circle on AC", why="the ellipse is this circle flattened")
     corner = b.meet(circle, views.line_of(low, "B", "D"), plane.lower, low.label("E"))
     b.line(a, corner, "side of the square")
     names = [f"{k}" for k in range(1, n)]
-    on_square = [a, *b.divide(a, corner, n, [f"{k} of the square" for k in names], why="as many parts as elements"), corner]
+    on_square = [a, *b.divide(a, corner, n, [f"m{k}" for k in names], why="as many parts as elements"), corner]
     sides = {pair: _divided(b, views, pair, n) for pair in ("AB", "DC")}
-    b.caution("Like numbers of opposite sides belong together, both counted from the low corner to the high one and on.")
-    rim: list[Point] = []
-    for k in range(n + 1):
-        start, end = sides["AB"][0][k], sides["DC"][0][k]
-        high_start, high_end = sides["AB"][1][k], sides["DC"][1][k]
-        plan = b.line(start, end, f"element {k}", pen=Pen.GIVEN)
-        slant = b.set_square_line(on_square[k], 45, f"slant {k}", why="the element in the circle")
-        elevation = b.joined(high_start, high_end, f"element {k}′", pen=Pen.GIVEN)
-        for which, letter in ((plane.leftmost, "P"), (plane.rightmost, "Q")):
-            on_circle = b.meet(slant, circle, which, f"{letter.lower()}{k} on the circle")
-            upright = b.upright_line(on_circle, f"projector {letter}{k}")
-            b.meet(upright, plan, name=f"{letter}{k} in plan")
-            rim.append(b.meet(upright, elevation, name=f"{letter}{k}"))
     others = {pair: _divided_in(b, low, pair, n) for pair in ("AD", "BC")}
+    b.caution("Like numbers of opposite sides belong together, both counted from the low corner to the high one and on.")
+    plans = _joined(b, sides["AB"][0], sides["DC"][0], "element {}")
+    elevations = _joined(b, sides["AB"][1], sides["DC"][1], "element {}′")
+    slants = [b.set_square_line(at, 45, f"slant {k}", why="the element in the circle") for k, at in enumerate(on_square)]
+    rim = []
+    for k, (slant, plan, elevation) in enumerate(zip(slants, plans, elevations, strict=True)):
+        b.pencil()
+        ends = b.both(slant, circle, (f"u{k}", f"v{k}"), plane.leftmost)
+        for letter, on_circle in zip("PQ", ends, strict=True):
+            upright = b.upright_line(on_circle, f"projector {letter}{k}")
+            b.meet(upright, plan, name=low.label(f"{letter}{k}"))
+            rim.append(b.meet(upright, elevation, name=up.label(f"{letter}{k}")))
+            b.from_zero[rim[-1].name] = f"{letter}{k}"
     pairs = zip(others["AD"][1:-1], others["BC"][1:-1], strict=True)
     b.line_in(*pairs, why="the other family, which in elevation stands over this one", pen=Pen.GIVEN)
-    return rim
+    return rim, plans, elevations
+
+
+def _joined(b: Board, starts: list[Point], ends: list[Point], name: str) -> list[Line]:
+    """Straight lines between like divisions of two sides."""
+    pairs = zip(starts, ends, strict=True)
+    return [b.line(start, end, name.format(k), pen=Pen.GIVEN) for k, (start, end) in enumerate(pairs)]
 
 
 def _divided(b: Board, views: Views, pair: str, n: int) -> tuple[list[Point], list[Point]]:
@@ -196,7 +205,7 @@ def _rim(g: Saddle) -> Parametric:
     )
 
 
-def _section(b: Board, g: Saddle, views: Views) -> None:
+def _section(b: Board, g: Saddle, views: Views, plans: list[Line], elevations: list[Line]) -> None:
     """The section by the upright plane through B and D, folded off the plan: a parabola, and its circle at the saddle."""
     low, up, n = views.top_view, views.front_view, g.elements
     cross = views.line_of(low, "B", "D")
@@ -204,9 +213,9 @@ def _section(b: Board, g: Saddle, views: Views) -> None:
     names = ["B", "D"]
     for k in range(1, n):
         name = f"S{k}"
-        b.step_reason(f"Element {k} crosses the section plane, in plan on bd and in elevation on the projector of B and D")
-        views.mark(low, name, b.joined(*_ends(b, k, " in plan")), cross)
-        views.mark(up, name, b.joined(*_ends(b, k, "")), centre)
+        b.pencil(why="where the element crosses the section plane")
+        views.mark(low, name, plans[k], cross)
+        views.mark(up, name, elevations[k], centre)
         names.append(name)
     if n % 2:
         b.step_reason("The saddle lies half way up, where both diagonals of the rhombus cross")
@@ -230,8 +239,8 @@ def _ordered(n: int) -> list[str]:
     return ["D", *(f"S{k}" for k in range(1, n // 2 + 1)), "O", *(f"S{k}" for k in range(n // 2 + 1, n)), "B"]
 
 
-def _ends(b: Board, k: int, tag: str) -> tuple[Point, Point]:
-    return b.plane_point(f"P{k}{tag}"), b.plane_point(f"Q{k}{tag}")
+def _ends(b: Board, k: int, view: View) -> tuple[Point, Point]:
+    return b.plane_point(view.label(f"P{k}")), b.plane_point(view.label(f"Q{k}"))
 
 
 def _parabola(high: Point, far: Point, saddle: Point) -> Parametric:
@@ -275,10 +284,10 @@ def _shortest(b: Board, views: Views) -> None:
     for name, (p, q) in (("G", ("A", "B")), ("H", ("C", "D"))):
         side = views.line_of(low, p, q)
         low.images[name] = b.square_from(side, middle, low.label(name), why="half of the shortest line, in its true length")
-        views.project(name, low, up, views.line_of(up, p, q))
+        views.project(name, low, up, Line.through(up.images[p], up.images[q]))
         views.know(name)
-    for view in (low, up):
-        views.edges(view, "GH", why=f"the shortest distance of AB and CD in the {view.title}")
+    both = [(view.images["G"], view.images["H"]) for view in (low, up)]
+    b.line_in(*both, why="the shortest distance of AB and CD")
     b.find("shortest_distance", plane.distance(low.images["G"], low.images["H"]))
     b.check("its ends are equally high", up.images["G"].y - up.images["H"].y)
 
@@ -292,18 +301,18 @@ def _true_lengths(b: Board, g: Saddle, views: Views, rim: list[Point]) -> None:
         base = b.level_line(foot, "plan lengths")
         upright = b.upright_line(foot, "heights")
         for k in range(n + 1):
-            start, end = _ends(b, k, " in plan")
+            start, end = _ends(b, k, views.top_view)
             flat, drop = span(start, end), absolute(rim[2 * k].y - rim[2 * k + 1].y)
             lengths.append(hypot(flat, drop))
             if k > n // 2:
                 continue  # the elements beyond the middle are as long as those before
-            along = b.lay_off(base, foot, flat, f"base of {k}", why=f"the plan of element {k}, and of element {n - k}")
+            along = b.lay_off(base, foot, flat, f"J{k}", why=f"the plan of element {k}, and of element {n - k}")
             with b.block(""):
-                level = b.level_line(rim[2 * k], f"level of P{k}", why="to measure the difference of heights from")
+                why = "to measure the difference of heights from"
+                level = b.level_line(rim[2 * k], f"level of {rim[2 * k].name}", why=why)
             rise = span(rim[2 * k + 1], level)
-            high = b.lay_off(upright, foot, rise, f"height of {k}", why="how much higher one end is")
+            high = b.lay_off(upright, foot, rise, f"K{k}", why="how much higher one end is")
             b.joined(along, high, pen=Pen.OUTLINE)
-            b.letter(high, str(k), (-1.0, 0.0))
     for k in range((n + 1) // 2):
         b.check(f"elements {k} and {n - k} are equally long", lengths[k] - lengths[n - k])
     b.find("element_lengths", tuple(lengths))

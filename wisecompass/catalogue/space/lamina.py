@@ -1,6 +1,7 @@
 """True shape of a triangle given by its corners, and its inclinations.
 
-Method: a level line of its plane, a view along it that shows the plane on edge, a view square to the edge. Truth: vectors.
+Methods: a level line of its plane, a view along it that shows the plane on edge, a view square to the edge; or the plane
+turned about a level line until it lies level. Truth: vectors.
 """
 
 from __future__ import annotations
@@ -10,11 +11,14 @@ from dataclasses import dataclass
 from wisecompass.arithmetic import Number, absolute, atan2_deg, hypot, root, roughly
 from wisecompass.catalogue.space.planes import (
     MODEL,
+    Face,
     Triple,
     a_triangle,
     edge_view,
     face,
+    farthest,
     given,
+    level_through,
     normal,
     start_faces,
     tilt_to_hp,
@@ -26,7 +30,9 @@ from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, Value, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
+from wisecompass.drafting.views import Views
 from wisecompass.geometry import plane
 from wisecompass.geometry.space import Point3, distance3, dot, norm
 
@@ -78,7 +84,71 @@ def two_auxiliary_views(b: Board, g: Lamina) -> None:
         views.edges(view, "AB", "BC", "CA", why=f"the {view.title}")
     if shape not in views.all[:2]:
         views.edges(shape, "AB", "BC", "CA", why="the true shape")
-    corners = [shape.images[name] for name in NAMES]
+    _measure(b, views, [shape.images[name] for name in NAMES])
+    b.find("inclination_vp", tilt_to_vp(views, one))
+
+
+@method("rabatment about a level line", Exactness.EXACT)
+def rabatment(b: Board, g: Lamina) -> None:
+    """The plane is turned about one of its level lines until it lies level: in plan every corner moves square to that line,
+    to its true distance from it, which is the slope of a right triangle of its distance in plan and its height."""
+    views, one = views_for(b, g, NAMES), face(g, NAMES)
+    start_faces(b, views, NAMES)
+    low = views.top_view
+    if one.level:
+        b.step_reason("The top view shows the true shape already: there is nothing to turn")
+        corners = [low.images[name] for name in NAMES]
+        b.find("inclination_hp", b.number(0))
+    else:
+        corners = _turned_level(b, g, views, one)
+    for view in views.all[:2]:
+        views.edges(view, "AB", "BC", "CA", why=f"the {view.title}")
+    if not one.level:
+        b.line_in(*zip(corners, (*corners[1:], corners[0]), strict=True), why="the true shape")
+    _measure(b, views, corners)
+    b.find("inclination_vp", tilt_to_vp(views, one))
+
+
+def _turned_level(b: Board, g: Lamina, views: Views, one: Face) -> list[plane.Point]:
+    """The corners turned about the level line, and the inclination to HP in the triangle of the farthest."""
+    up, low = views.front_view, views.top_view
+    if one.edge_in_top:
+        b.step_reason("The top view shows the plane on edge: every level line of it runs along there")
+        axis, fixed, level = views.line_of(low, *farthest(low, NAMES)), "A", None
+    else:
+        axis, fixed, level = level_through(views, NAMES, up, low, "M")
+    rises = g.decide_all(lambda h: [given(h, name).above - given(h, fixed).above for name in NAMES])
+    if level is None:
+        level = views.level(up, low, fixed, why="to measure heights from")
+    corners, slopes = [], []
+    for name, rise in zip(NAMES, rises, strict=True):
+        at = low.images[name]
+        if rise == 0:
+            corners.append(at)
+            continue
+        high = span(up.images[name], level)
+        across = b.square(axis, at, f"path of {at.name}", why="in plan the corner moves square to the axis")
+        if one.edge_in_top:
+            corners.append(b.lay_off(across, at, high, low.label(f"{name}0"), back=rise < 0, why="its height over the axis"))
+            slopes.append(b.number(90))
+            continue
+        foot = b.meet(across, axis, name=f"foot of {at.name}")
+        aside = b.lay_off(
+            b.parallel(axis, at, f"parallel through {at.name}"), at, high, f"{at.name} aside", why="its height"
+        )
+        b.caution("The slope of the triangle is laid off, not its distance in plan nor its height.")
+        true = span(foot, aside)
+        way = plane.Line.through(foot, at, across.name)
+        corners.append(b.lay_off(way, foot, true, low.label(f"{name}0"), why="its true distance from the axis"))
+        slopes.append(plane.angle_at(foot, at, aside))
+    b.find("inclination_hp", slopes[0])
+    if len(slopes) > 1:
+        b.check("the triangles of both corners are equally steep", slopes[0] - slopes[1], "°")
+    return corners
+
+
+def _measure(b: Board, views: Views, corners: list[plane.Point]) -> None:
+    """Sides, angles and area of the true shape."""
     for letter, p, q, r in (("a", 0, 1, 2), ("b", 1, 2, 0), ("c", 2, 0, 1)):
         b.find(f"side_{letter}", plane.distance(corners[q], corners[r]))
         b.find(f"angle_{letter}", plane.angle_at(corners[p], corners[q], corners[r]))
@@ -91,7 +161,6 @@ def two_auxiliary_views(b: Board, g: Lamina) -> None:
         "side AB agrees with the right triangle of its plan and its rise",
         root(flat * flat + rise * rise) - plane.distance(corners[0], corners[1]),
     )
-    b.find("inclination_vp", tilt_to_vp(views, one))
 
 
 def _outward(p: plane.Point, q: plane.Point, r: plane.Point) -> float:
@@ -123,7 +192,7 @@ PROBLEM = Problem(
     brief="A triangle has its corners at A {A}, B {B} and C {C}. Find its true shape and its inclinations.",
     givens=Lamina,
     truth=truth,
-    methods=(two_auxiliary_views,),
+    methods=(two_auxiliary_views, rabatment),
     findings={
         **{f"side_{letter}": Kind.LENGTH for letter in "abc"},
         **{f"angle_{letter}": Kind.ANGLE for letter in "abc"},

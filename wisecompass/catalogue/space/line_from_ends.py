@@ -1,13 +1,15 @@
-"""Line of given ends: true length, inclinations and traces, three ways.
+"""Line of given ends: true length, inclinations and traces, four ways.
 
 Rotation: a view is swung until it runs with the fold line, and the other view then shows the true length (Monge). Auxiliary
-view: a fold line along a view.  Right triangle: on a view's length the difference of heights or distances.
+view: a fold line along a view. Right triangle: on a view's length the difference of heights or distances. Trapezoid: on a
+view's length the heights or distances of both ends.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 
 from wisecompass.arithmetic import Number, absolute, atan2_deg, hypot, larger
 from wisecompass.catalogue.space.lines import (
@@ -118,7 +120,7 @@ def _swung(b: Board, views: Views, view: View, other: View) -> tuple[Number, Num
     level = views.level(view, other, "A", why=f"the {view.title} is to be swung on to it")
     b.caution("The plan length at the true angle, or the true length at the apparent one, is the usual slip.")
     arc = b.arc(start, span(start, end), why="until it runs with the fold line")
-    turned = "B1" if view is views.top_view else "B2"
+    turned = "R" if view is views.top_view else "S"
     tag = view.label(turned)
     swung = b.meet(arc, level, plane.rightmost, tag)
     b.touch(arc, end)
@@ -167,6 +169,32 @@ def _triangle(b: Board, views: Views, view: View, other: View) -> tuple[Number, 
     return total, atan2_deg(plane.distance(end, top), flat)
 
 
+@method("trapezoid", Exactness.EXACT)
+def trapezoid(b: Board, g: Ends) -> None:
+    """Each view stands under the line like the foot of a wall; folded down, the wall shows the line in its true length."""
+    _both(b, g, partial(_wall, g))
+
+
+def _wall(g: Ends, b: Board, views: Views, view: View, other: View) -> tuple[Number, Number]:
+    """At both ends, square to the view, how far each end is from its plane, to either side as it lies over it or under."""
+    plan = view is views.top_view
+    level, words = (views.ground, "height over HP") if plan else (views.wall, "distance from VP")
+    signs = g.decide_all(lambda h: (h.a_above, h.b_above) if plan else (h.a_front, h.b_front))
+    foot, tops = view.line("A", "B"), []
+    for name, sign in zip("AB", signs, strict=True):
+        at = view.images[name]
+        if sign == 0:
+            tops.append(at)
+            continue
+        square = b.square(foot, at, f"square at {at.name}")
+        far = span(other.images[name], level)
+        tops.append(b.lay_off(square, at, far, view.label(f"{name}0"), back=sign < 0, why=f"the {words}"))
+    b.caution("Ends on opposite sides of the plane are laid off on opposite sides of the view.")
+    b.line_in((tops[0], tops[1]), why="the true length")
+    b.dimension(tops[0], tops[1], offset=7)
+    return plane.distance(*tops), slope(foot, *tops)
+
+
 @slip("the front view measured for the true length")
 def front_view_measured(g: Ends, number: Make) -> dict[str, Number]:
     along, _, up = _step(g)
@@ -196,7 +224,7 @@ PROBLEM = Problem(
     ),
     givens=Ends,
     truth=truth,
-    methods=(rotation, auxiliary_view, right_triangle),
+    methods=(rotation, auxiliary_view, right_triangle, trapezoid),
     findings={
         "true_length": Kind.LENGTH,
         "inclination_hp": Kind.ANGLE,

@@ -98,17 +98,18 @@ def _side(b: Board, views: Views, g: ThreeLengths, what: tuple[View, Number, str
     """The right triangle of a view's length under the true length, drawn apart; its height is what the other view needs.
     A view as long as the line itself leaves none."""
     view, reach, given, angle, name = what
+    letters = "KLM" if name == "rise" else "PQR"
     if g.decide(lambda h: h.true_length - getattr(h, given)) == 0:
         b.step_reason(f"The {view.title} is as long as the line: this triangle has no height")
         b.find(angle, b.number(0))
         return b.number(0)
     with b.block(name):
-        start = b.point(f"K/{name}", b.number(0), b.number(0), why=f"a triangle for the {name}, apart")
+        start = b.point(letters[0], b.number(0), b.number(0), why=f"a triangle for the {name}, apart")
         base = b.level_line(start, f"{given.replace('_', ' ')} line")
-        foot = b.lay_off(base, start, reach, f"L/{name}", why=given.replace("_", " "))
-        upright = b.upright_line(foot, "upright at L")
+        foot = b.lay_off(base, start, reach, letters[1], why=given.replace("_", " "))
+        upright = b.upright_line(foot, f"upright at {letters[1]}")
         swung = b.arc(start, g.true_length, why="the true length, to the upright")
-        top = b.meet(swung, upright, plane.upper, f"M/{name}")
+        top = b.meet(swung, upright, plane.upper, letters[2])
         b.line_in((start, top), (foot, top), why=f"the true length and the {name}")
         b.find(angle, plane.angle_at(start, foot, top))
         b.dimension(foot, top, offset=-7)
@@ -122,8 +123,7 @@ def _locus(b: Board, views: Views, view: View, away: Settable, why: str) -> Line
     other = view.before
     assert other is not None
     up = view is views.front_view
-    upright = b.upright_line(start, f"upright at {start.name}")
-    mark = b.lay_off(upright, start, away, view.label("N"), back=not up, why="from its triangle")
+    mark = b.lay_off(views.projectors["A"], start, away, view.label("N"), back=not up, why="from its triangle")
     name = f"locus of {view.label('B')}"
     return b.level_line(mark, name, why, Pen.LOCUS)
 

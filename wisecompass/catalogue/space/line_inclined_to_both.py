@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, atan2_deg, cos_deg, root, sin_deg
 from wisecompass.catalogue.space.lines import TRACES, WORK, Lie, draw_traces
+from wisecompass.catalogue.space.plane_put_to_line import put_plane_to_line
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, at_most, length, offset
 from wisecompass.drafting.pens import Pen
@@ -87,15 +88,15 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
     level_up = b.level_line(a_up, f"level through {a_up.name}")
     rising = b.protract(level_up, a_up, g.inclination_hp, "true slope to HP", why="as if the line were parallel to VP")
     b.caution("The true length belongs on the true angle; on the apparent angle of a view it is wrong.")
-    up_1 = b.lay_off(rising, a_up, g.true_length, names.front_name("B1"), why="the true length")
+    up_1 = b.lay_off(rising, a_up, g.true_length, names.front_name("R"), why="the true length")
     level_low = b.level_line(a_low, f"level through {a_low.name}")
     receding = b.protract(level_low, a_low, -g.inclination_vp, "true slope to VP", why="as if the line were level")
-    low_2 = b.lay_off(receding, a_low, g.true_length, names.top_name("B2"), why="the true length")
+    low_2 = b.lay_off(receding, a_low, g.true_length, names.top_name("S"), why="the true length")
     # ------------------------------------------------------------------------------- lengths of both views
     down = b.upright_line(up_1, f"projector of {up_1.name}")
-    plan_end = b.meet(down, level_low, name=names.top_name("B1"))
+    plan_end = b.meet(down, level_low, name=names.top_name("R"))
     up = b.upright_line(low_2, f"projector of {low_2.name}")
-    elevation_end = b.meet(up, level_up, name=names.front_name("B2"))
+    elevation_end = b.meet(up, level_up, name=names.front_name("S"))
     # --------------------------------------------------------------------------------- loci and rotation
     high_locus = b.level_line(up_1, f"locus of {names.front_name('B')}", why="the other end keeps its height", pen=Pen.LOCUS)
     low_locus = b.level_line(low_2, f"locus of {names.top_name('B')}", why="the other end keeps its distance", pen=Pen.LOCUS)
@@ -125,6 +126,23 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
     b.dimension(a_up, up_1, offset=7)
     b.dimension_angle(a_up, _level_with(a_up, up_1), up_1, radius=22)
     b.dimension_angle(a_low, low_2, _level_with(a_low, low_2), radius=22)
+
+
+@method(
+    "auxiliary planes",
+    Exactness.EXACT,
+    Condition(
+        "inclinations together below 90°",
+        lambda g: 90 - g.inclination_hp - g.inclination_vp,
+        "the line stands square to XY: no plane but a profile plane shows both inclinations",
+        ("inclination_hp", "inclination_vp"),
+        lambda g: {"inclination_vp": at_most((90 - g.inclination_hp) / 2, 6)},
+        strict=True,
+    ),
+)
+def auxiliary_planes(b: Board, g: InclinedLine) -> None:
+    gap = g.a_above + g.a_front + g.true_length * (sin_deg(g.inclination_hp) + sin_deg(g.inclination_vp)) + 12
+    put_plane_to_line(b, g, Views.on(b, gap), MIRRORED)
 
 
 def _traces(b: Board, views: Views, lie: Lie, n: int) -> dict[str, Value]:
@@ -192,7 +210,7 @@ PROBLEM = Problem(
     ),
     givens=InclinedLine,
     truth=truth,
-    methods=(rotation_about_the_end,),
+    methods=(rotation_about_the_end, auxiliary_planes),
     findings={
         "plan_length": Kind.LENGTH,
         "elevation_length": Kind.LENGTH,

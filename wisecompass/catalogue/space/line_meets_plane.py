@@ -14,6 +14,7 @@ from wisecompass.catalogue.space.cutting import partner, pierce
 from wisecompass.catalogue.space.lines import slope
 from wisecompass.catalogue.space.planes import (
     MODEL,
+    Face,
     PlaneGiven,
     Triple,
     a_triangle,
@@ -104,6 +105,58 @@ def cutting_plane(b: Board, g: PlaneAndLine) -> None:
     ends = farthest(edge, NAMES)
     b.check("the point found lies in the edge view of the plane", plane.distance_to_line(edge.images["R"], edge.line(*ends)))
     shape = true_shape(views, one, edge, names)
+    _angle_there(b, g, views, shape)
+
+
+@method("edge view", Exactness.EXACT)
+def by_edge_view(b: Board, g: PlaneAndLine) -> None:
+    """Where the plane is on edge, the line's view meets it in the point."""
+    views, one = views_for(b, g, ALL), face(g, NAMES)
+    start_faces(b, views, NAMES)
+    for view in views.all[:2]:
+        views.line_of(view, "P", "Q")
+    edge = edge_view(views, one, ALL)
+    plane_on_edge = views.line_of(edge, *farthest(edge, NAMES))
+    views.mark(edge, "R", views.join(edge, "P", "Q", why="the line, to where it meets the plane"), plane_on_edge)
+    b.caution("Only in the edge view is the crossing the point itself; in the other views it would be an apparent one.")
+    beside, shape = edge.before, None
+    assert beside is not None
+    if g.decide(lambda h: _along_the_fold(h, one)):
+        views.project("R", edge, beside, views.line_of(beside, "P", "Q"))
+    elif one.level or one.frontal:
+        b.step_reason("Both views of PQ stand upright: a cutting plane along it takes the point over")
+        _pierced(b, g, views)
+    else:
+        b.step_reason("PQ stands along the projectors here: the point is carried over from the true shape")
+        shape = true_shape(views, one, edge, ALL)
+        views.project("R", edge, shape, views.line_of(shape, "P", "Q"))
+        carry_back(views, "R", shape)
+    if edge in views.references:
+        carry_back(views, "R", edge)
+    found = views.know("R")
+    b.find("pierce", found)
+    inside = _inside(g)
+    b.find("inside", inside)
+    if not inside:
+        b.caution("The line meets the plane outside the triangle: the face would have to be extended.")
+    for view in views.all[:2]:
+        views.edges(view, "AB", "BC", "CA", why=f"the face in the {view.title}")
+        views.edges(view, "PQ", why="the line")
+        off = plane.side_of(view.images["R"], view.line("P", "Q"))
+        b.check(f"the point found lies on the line in the {view.title}", off, "mm²")
+    n = normal(g, NAMES)
+    b.check("the point found lies in the plane in space", dot(n, found - given(g, "A")) / norm(n))
+    _angle_there(b, g, views, shape or true_shape(views, one, edge, ALL))
+
+
+def _along_the_fold(g: PlaneAndLine, one: Face) -> Number:
+    """Not zero where the line runs across the projectors between the edge view and the view beside it."""
+    n, d = normal(g, NAMES), _direction(g)
+    return d.x + 0 if one.edge_in_front or one.edge_in_top else n.x * d.x + n.front * d.front
+
+
+def _angle_there(b: Board, g: PlaneAndLine, views: Views, shape: View) -> None:
+    """The angle, by way of the true shape."""
     if shape not in views.all[:2]:
         views.edges(shape, "AB", "BC", "CA", "PQ", why="the true shape, and the line")
     b.find("angle_to_plane", _angle(b, g, views, shape))
@@ -172,7 +225,7 @@ PROBLEM = Problem(
     brief="A plane goes through A {A}, B {B} and C {C}. Find where the line from P {P} to Q {Q} meets it and how steeply.",
     givens=PlaneAndLine,
     truth=truth,
-    methods=(cutting_plane,),
+    methods=(cutting_plane, by_edge_view),
     findings={"pierce": Kind.POINT, "inside": Kind.CHOICE, "angle_to_plane": Kind.ANGLE},
     source="Monge, Géométrie descriptive: auxiliary cutting planes; vectors for the truth.",
     conditions=(

@@ -111,13 +111,13 @@ def draw_traces(b: Board, views: Views, how: Lie, end: str = "B") -> dict[str, V
             _traces_by_projectors(b, views, how, end)
     else:
         _traces_in_profile(b, views, how)
-    start = views.front_view.images["A"]
+    start = views.along(views.front_view.images["A"])
     if how.up:
         trace = views.know(horizontal)
-        found |= {"ht_x": trace.x - start.x, "ht_front": trace.front}
+        found |= {"ht_x": trace.x - start, "ht_front": trace.front}
     if how.away:
         trace = views.know(vertical)
-        found |= {"vt_x": trace.x - start.x, "vt_above": trace.above}
+        found |= {"vt_x": trace.x - start, "vt_above": trace.above}
     return found
 
 

@@ -218,6 +218,11 @@ def apart(view: View, p: str, q: str) -> float:
 def level_line(views: Views, names: Names, view: View, other: View, name: str) -> Line:
     """A line of the plane that one view shows along its fold, drawn in the other view, where it has its true length: an
     edge that runs so already, else one through a corner, found where it meets the opposite edge."""
+    return level_through(views, names, view, other, name)[0]
+
+
+def level_through(views: Views, names: Names, view: View, other: View, name: str) -> tuple[Line, str, Line | None]:
+    """The same with a corner that it goes through, and the line of the first view if one is drawn there."""
     fold = view.away[other]
     away = {n: roughly(plane.distance_to_line(view.images[n], fold)) for n in names}
     size = max(abs(x - y) for x in away.values() for y in away.values()) or 1.0
@@ -225,12 +230,12 @@ def level_line(views: Views, names: Names, view: View, other: View, name: str) -
         if abs(away[p] - away[q]) < 1e-9 * size:
             kind = "level" if view is views.front_view else "frontal"
             views.board.step_reason(f"{p}{q} is {kind} as it is: the {other.title} shows its true length")
-            return views.join(other, p, q)
+            return views.join(other, p, q), p, None
     corner, p, q = _best_corner(view, other, names, away)
     drawn = views.level(view, other, corner, why=f"a line of the plane, up to {p}{q}")
     views.mark(view, name, drawn, views.line_of(view, p, q))
     views.project(name, view, other, views.line_of(other, p, q))
-    return views.join(other, corner, name, why="in its true length")
+    return views.join(other, corner, name, why="in its true length"), corner, drawn
 
 
 def _best_corner(view: View, other: View, names: Names, away: dict[str, float]) -> tuple[str, str, str]:

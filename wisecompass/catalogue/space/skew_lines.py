@@ -10,12 +10,24 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, absolute, atan2_deg, hypot, roughly
-from wisecompass.catalogue.space.planes import MODEL, Triple, given, moved_along, two_points, views_for
+from wisecompass.catalogue.space.planes import (
+    MODEL,
+    Face,
+    Triple,
+    edge_view,
+    farthest,
+    given,
+    moved_along,
+    true_shape,
+    two_points,
+    views_for,
+)
 from wisecompass.drafting import givens
 from wisecompass.drafting.auxiliary import auxiliary, carry_back
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, Value, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.view import View
 from wisecompass.drafting.views import Views
@@ -89,6 +101,54 @@ def parallel_lines_then_point_view(b: Board, g: TwoLines) -> None:
     _feet(b, views, both, last)
     one, two = (last.line(*ends) for ends in LINES)
     b.find("angle_between", _acute(one, two))
+    _shortest_found(b, g, views, both)
+
+
+@method("plane through one parallel to the other", Exactness.EXACT)
+def plane_through_one(b: Board, g: TwoLines) -> None:
+    """AB and a parallel to CD through A make a plane: on edge it shows how far CD keeps from it, in its true shape where AB
+    and CD come nearest."""
+    views = views_for(b, g, NAMES)
+    for view in views.all[:2]:
+        views.edges(view, "AB", "CD", why=f"the {view.title}")
+    _parallel_through_a(b, g, views)
+    one, names = Face(("A", "B", "E"), *g.decide_all(_parts)), (*NAMES, "E")
+    edge = edge_view(views, one, names)
+    b.caution("CD must come out parallel with the plane; if it does not, a point has strayed.")
+    views.edges(edge, "CD", why="the other line, parallel with the plane")
+    on_edge = edge.line(*farthest(edge, one.names))
+    ends = [plane.distance_to_line(edge.images[name], on_edge) for name in LINES[1]]
+    b.check("C and D are equally far from the plane", ends[0] - ends[1])
+    _measure_between(b, g, views, edge, ("K", "L"))
+    shape = true_shape(views, one, edge, names)
+    if shape not in views.all[:2]:
+        views.edges(shape, "AB", "CD", why="both lines in their true lengths")
+    _feet(b, views, edge, shape)
+    b.find("angle_between", _acute(*(shape.line(*line) for line in LINES)))
+    _shortest_found(b, g, views, edge)
+
+
+def _parallel_through_a(b: Board, g: TwoLines, views: Views) -> None:
+    """AE parallel with CD and as long, in both views."""
+    shown = g.decide_all(_flat_squares)[1], g.decide_all(_upright_squares)[1]
+    for view, seen in ((views.top_view, shown[0]), (views.front_view, shown[1])):
+        if not seen:
+            views.same(view, "E", "A")
+            continue
+        start, line = view.images["A"], views.line_of(view, "C", "D")
+        run = b.parallel(line, start, f"parallel through {start.name}", why="with AB it makes a plane parallel with CD")
+        length = span(view.images["C"], view.images["D"])
+        view.images["E"] = b.lay_off(run, start, length, view.label("E"), why="as long as CD in this view")
+    views.know("E")
+
+
+def _upright_squares(g: TwoLines) -> list[Number]:
+    """The squared lengths of both lines in the front view."""
+    return [d.x * d.x + d.above * d.above for d in _directions(g)]
+
+
+def _shortest_found(b: Board, g: TwoLines, views: Views, both: View) -> None:
+    """The feet in space, and the shortest line in every view but the last."""
     first, second = views.know("G"), views.know("H")
     b.find("foot_1", first)
     b.find("foot_2", second)
@@ -138,12 +198,13 @@ def _level_direction(b: Board, g: TwoLines, views: Views) -> Line:
     return views.join(low, end, "M", why="in its true length")
 
 
-def _measure_between(b: Board, g: TwoLines, views: Views, both: View) -> None:
-    """The shortest distance between the parallels, and the shortest level one where there is one."""
+def _measure_between(b: Board, g: TwoLines, views: Views, both: View, names: tuple[str, str] = ("E", "F")) -> None:
+    """The shortest distance between the parallels, and the shortest level one where there is one, to ends of these
+    ``names``."""
     base, other = sorted(LINES, key=lambda ends: -_length(both, ends))
     line = views.line_of(both, *base)
     point = both.images[other[0]]
-    foot = b.square_from(line, point, both.label("E"), why="the shortest distance, in its true length")
+    foot = b.square_from(line, point, both.label(names[0]), why="the shortest distance, in its true length")
     b.find("shortest_distance", plane.distance(point, foot))
     b.dimension(point, foot, offset=7)
     along, away, _ = g.decide_all(_parts)
@@ -160,14 +221,12 @@ def _measure_between(b: Board, g: TwoLines, views: Views, both: View) -> None:
     level = views.ground if both is views.front_view else both.away[views.top_view]
     why = "parallel with the fold line, for the shortest level distance"
     run = b.parallel(level, point, f"level through {point.name}", why=why)
-    end = b.meet(run, line, name=both.label("F"))
+    end = b.meet(run, line, name=both.label(names[1]))
     b.find("horizontal_distance", plane.distance(point, end))
 
 
 def _feet(b: Board, views: Views, both: View, last: View) -> None:
     """The crossing in the last view is both feet; they are carried back over the views."""
-    before = both.before
-    assert before is not None
     one, two = (views.line_of(last, *ends) for ends in LINES)
     views.mark(last, "G", one, two)
     views.same(last, "H", "G")
@@ -176,7 +235,8 @@ def _feet(b: Board, views: Views, both: View, last: View) -> None:
             views.same(both, name, ends[0])
         else:
             views.project(name, last, both, views.line_of(both, *ends))
-        carry_back(views, name, last)
+        if last in views.references:
+            carry_back(views, name, last)
         if both in views.references:
             carry_back(views, name, both)
 
@@ -226,7 +286,7 @@ PROBLEM = Problem(
     ),
     givens=TwoLines,
     truth=truth,
-    methods=(parallel_lines_then_point_view,),
+    methods=(parallel_lines_then_point_view, plane_through_one),
     findings={
         "shortest_distance": Kind.LENGTH,
         "angle_between": Kind.ANGLE,

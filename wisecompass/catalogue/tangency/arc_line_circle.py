@@ -81,7 +81,7 @@ def parallel_and_arc(b: Board, g: LineAndCircle) -> None:
     start = b.lay_off(upright, foot, g.radius, "D", back=g.side == "far", why="the radius of the arc")
     level = b.parallel(edge, start, "parallel", why="the centre is one radius from the line")
     added = "the sum of both radii" if g.contact == OUTSIDE else "the difference of both radii"
-    locus = b.arc(given, _reach(g), taken=added, why="across the parallel")
+    locus = b.arc(given, _reach(g), why=f"{added}, across the parallel")
     b.caution("Contact outside adds the radii, contact inside subtracts them.")
     if g.decide(_spare) == 0:
         centres = [b.meet(level, upright, name="C")]

@@ -70,12 +70,15 @@ def _finish(b: Board, g: EdgesAndRadius, edges: tuple[Line, Line], centre: Point
 @method("swung arcs", Exactness.EXACT)
 def swung_arcs(b: Board, g: EdgesAndRadius) -> None:
     corner, first, second = _edges(b, g)
-    parallels = []
-    for edge, side, n in ((first, "left", 1), (second, "right", 2)):
-        near = b.lay_off(edge, corner, b.any_opening(bare(g.radius)), f"E{n}", why="any place on the edge will do")
-        far = b.lay_off(edge, near, b.any_opening(bare(g.radius)), f"F{n}", why="another, for a long base")
-        arcs = [b.arc(place, g.radius, why="on the inside") for place in (near, far)]
-        parallels.append(b.parallel_touching(edge, arcs, side, f"parallel {n}"))
+    opening, places = b.any_opening(bare(g.radius)), []
+    for edge, n in ((first, 1), (second, 2)):
+        near = b.lay_off(edge, corner, opening, f"E{n}", why="any place on the edge will do")
+        places += [near, b.lay_off(edge, near, opening, f"F{n}", why="another, for a long base")]
+    arcs = [b.arc(place, g.radius, why="on the inside") for place in places]
+    parallels = [
+        b.parallel_touching(first, arcs[:2], "left", "parallel 1"),
+        b.parallel_touching(second, arcs[2:], "right", "parallel 2"),
+    ]
     b.caution("Keep the compass at the radius until both parallels are drawn: a setting lost is seldom found again.")
     centre = b.meet(parallels[0], parallels[1], name="C")
     t1 = b.square_from(first, centre, "T1", why="for the tangent point")

@@ -1,5 +1,6 @@
 """Triangle of base, altitude and apex angle: the apex lies on the arc of equal angles over the base (Euclid III.33) and
-on the parallel at the altitude."""
+on the parallel at the altitude. The arc's centre is found by the tangent, or by the angles at the base of the triangle that
+it makes with the base (Euclid III.20)."""
 
 from __future__ import annotations
 
@@ -21,7 +22,7 @@ from wisecompass.drafting.givens import SHORTEST, Givens, at_least, at_most
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.setting import span
 from wisecompass.geometry import plane
-from wisecompass.geometry.plane import Point
+from wisecompass.geometry.plane import Line, Point
 
 
 @dataclass(frozen=True)
@@ -64,6 +65,34 @@ def arc_of_equal_angles(b: Board, g: BaseAltitudeApex) -> None:
     tangent = b.protract(base, left, -g.apex_angle, "tangent", why="the apex angle, below the base")
     b.caution("The tangent goes to the other side of the base than the apex.")
     centre = b.meet(b.square(tangent, left, "square at A"), axis, name="O")
+    _tops_on_the_locus(b, g, (left, right, base), centre, axis)
+
+
+@method("centre angles", Exactness.EXACT)
+def centre_angles(b: Board, g: BaseAltitudeApex) -> None:
+    """The base subtends twice the apex angle at the centre, so at each end of the base the radius leans 90° less it."""
+    left, right, base = set_base(b, g.base)
+    lean = 90 - g.apex_angle
+    if g.decide(lambda h: 90 - h.apex_angle) == 0:
+        b.caution("An apex angle of 90° puts the centre into the middle of the base.")
+        axis = b.bisector(left, right, "centre line", why="the centre lies on it")
+        centre = b.meet(axis, base, name="O")
+    else:
+        first = b.protract(base, left, lean, "radius to A", why="90° less the apex angle; below the base if it is blunt")
+        last = b.protract(base, right, 180 - lean, "radius to B", why="the same at the other end")
+        b.caution("Twice the apex angle stands at the centre; these two angles are what is left of 180°, halved.")
+        centre = b.meet(first, last, name="O")
+        axis = b.square(base, centre, "centre line") if _tops(g) == 1 else first
+    _tops_on_the_locus(b, g, (left, right, base), centre, axis)
+    b.check("the centre is as far from A as from B", plane.distance(centre, left) - plane.distance(centre, right))
+
+
+def _tops_on_the_locus(
+    b: Board, g: BaseAltitudeApex, base_ends: tuple[Point, Point, Line], centre: Point, axis: Line
+) -> None:
+    """The arc of equal angles about its centre, and where the level at the altitude meets it; where it just touches, that
+    is on the ``axis`` of the base."""
+    left, right, base = base_ends
     locus = b.arc(centre, span(centre, left), why="the arc of equal angles over the base")
     b.touch(locus, left)
     b.touch(locus, right)
@@ -103,7 +132,7 @@ PROBLEM = Problem(
     brief="Draw a triangle on a base of {base} with an altitude of {altitude} and {apex_angle} at its apex.",
     givens=BaseAltitudeApex,
     truth=truth,
-    methods=(arc_of_equal_angles,),
+    methods=(arc_of_equal_angles, centre_angles),
     findings=SECOND_MEASURES,
     source="Euclid III.33; the cotangents of the base angles as roots of a quadratic.",
     conditions=(

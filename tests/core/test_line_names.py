@@ -1,0 +1,120 @@
+"""Names of lines stand on the sheet clear of everything, and letters have one meaning each."""
+
+from __future__ import annotations
+
+import itertools
+import unittest
+from dataclasses import replace
+
+from tests.core.test_blind import SCHOOLS, every_method, sheet
+from wisecompass import catalogue
+from wisecompass.drafting import marks
+from wisecompass.drafting.conventions import Conventions, LineNames
+from wisecompass.drafting.solve import draw
+from wisecompass.drafting.sums import said
+from wisecompass.drafting.wording import lettered, spoken
+from wisecompass.folio.labels import text_box
+from wisecompass.folio.line_names import HEIGHT, spoken_of_later
+from wisecompass.folio.page import Page, Title, compose
+from wisecompass.folio.paper import Paper, text_width
+
+SIMPLE = ("tangency/arc-two-lines", "tangency/arc-line-circle", "polygons/octagon-in-square", "lines/divide-equally")
+"""Problems whose sheets have room for every name."""
+
+
+def page_of(problem_id: str, conventions: Conventions = SCHOOLS[0]) -> tuple[Page, set[str]]:
+    problem = catalogue.problem(problem_id)
+    method = problem.methods[0]
+    drawing = draw(problem, problem.served_by(method, problem.read({})), method, conventions)
+    return compose(drawing, Paper("A4", True), Title(), conventions), spoken_of_later(drawing.steps)
+
+
+class NamesOfLines(unittest.TestCase):
+    def test_where_there_is_room_every_line_spoken_of_later_bears_its_name(self) -> None:
+        for problem_id in SIMPLE:
+            page, wanted = page_of(problem_id)
+            texts = {mark.text for mark in page.marks if isinstance(mark, marks.Text)}
+            with self.subTest(problem=problem_id):
+                self.assertTrue(wanted)
+                self.assertFalse([name for name in wanted if spoken(name) not in texts])
+
+    def test_a_name_lies_clear_of_lines_letters_and_other_names(self) -> None:
+        """Probed along each name: no letter's box and no drawn line comes in."""
+        probed = 0
+        for problem_id in catalogue.ids():
+            page, _ = page_of(problem_id)
+            names = {name for _, name in page.named}
+            texts = [mark for mark in page.marks if isinstance(mark, marks.Text)]
+            for text in (mark for mark in texts if mark.name in names and mark.anchor == "centre"):
+                others = [text_box(other) for other in texts if other is not text and not other.angle]
+                along = text_width(text.text, HEIGHT) / 2
+                turn = marks.Placement(1.0, text.x, text.y, text.angle)
+                for share in (-0.9, -0.5, 0.0, 0.5, 0.9):
+                    x, y = turn.at(along * share, HEIGHT / 2)
+                    probed += 1
+                    inside = [box for box in others if box[0] < x < box[2] and box[1] < y < box[3]]
+                    self.assertFalse(inside, (problem_id, text.text))
+                    for mark in page.marks:
+                        if isinstance(mark, marks.Segment | marks.Arc):
+                            away = min(_distance((x, y), *ends) for ends in itertools.pairwise(marks.sampled(mark, 96)))
+                            self.assertGreater(away, HEIGHT * 0.35, (problem_id, text.text, mark.name))
+        self.assertGreater(probed, 500)
+
+    def test_who_does_not_want_them_has_none(self) -> None:
+        page, _ = page_of(SIMPLE[0], replace(Conventions(), line_names=LineNames.SENTENCES))
+        self.assertFalse(page.named)
+
+    def test_they_go_with_their_lines_while_somebody_types(self) -> None:
+        problem = catalogue.problem(SIMPLE[0])
+        before, _ = page_of(SIMPLE[0])
+        drawing = draw(problem, problem.read({"radius": "21"}), problem.methods[0])
+        after = compose(drawing, Paper("A4", True), Title(), Conventions(), kept=before)
+        self.assertEqual(before.named, after.named)
+        places = [
+            {mark.name: (mark.x, mark.y) for mark in page.marks if isinstance(mark, marks.Text) and mark.name in wanted}
+            for page, wanted in ((before, {"parallel 1"}), (after, {"parallel 1"}))
+        ]
+        self.assertNotEqual(*places)
+
+
+def _distance(p: tuple[float, float], a: tuple[float, float], b: tuple[float, float]) -> float:
+    z, start, end = complex(*p), complex(*a), complex(*b)
+    way = end - start
+    share = 0.0 if way == 0 else min(1.0, max(0.0, ((z - start) * way.conjugate()).real / abs(way) ** 2))
+    return abs(z - start - share * way)
+
+
+class Letters(unittest.TestCase):
+    def test_a_letter_means_one_point_on_a_sheet_in_every_naming(self) -> None:
+        """Letters as they are shown: those of two points that lie apart on one part of the sheet differ."""
+        letters = 0
+        for problem, method in every_method():
+            typed = problem.served_by(method, problem.read({}))
+            for school in SCHOOLS:
+                board = sheet(problem, method, typed, school)
+                shown: dict[str, tuple[str, float, float]] = {}
+                for name, point in board.record.letters.items():
+                    if name.startswith("crossing "):
+                        continue
+                    here = name, float(point.x), float(point.y)
+                    there = shown.setdefault(lettered(name), here)
+                    letters += 1
+                    apart = abs(here[1] - there[1]) + abs(here[2] - there[2])
+                    self.assertLess(apart, 1e-6, (problem.id, method.name, school, here, there))
+        self.assertGreater(letters, 5000)
+
+    def test_a_line_is_not_called_like_a_point(self) -> None:
+        for problem, method in every_method():
+            board = sheet(problem, method, problem.served_by(method, problem.read({})), SCHOOLS[0])
+            names = [name for act in board.record.acts for name in act.makes]
+            self.assertEqual(len(names), len(set(names)), (problem.id, method.name))
+
+
+class Sums(unittest.TestCase):
+    def test_what_a_sum_is_divided_by_stands_together(self) -> None:
+        self.assertEqual(said(("/", ("/", ("/", "base", 4), "pi"), "turns")), "base / (4 * pi * turns)")
+        self.assertEqual(said(("/", 1, "turns")), "1 / turns")
+
+    def test_a_distance_of_what_is_negative_is_turned_round(self) -> None:
+        self.assertEqual(said(("abs", ("-", ("neg", "b"), "a"))), "abs(b + a)")
+        self.assertEqual(said(("abs", ("-", "b", "a"))), "abs(b - a)")

@@ -1,0 +1,73 @@
+"""The step strip on request: reasons below the sentence, divisions unfolded, names beside the lines in hand."""
+
+from __future__ import annotations
+
+import unittest
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from tests.desk.base import DeskTest
+from wisecompass.drafting.wording import spoken
+
+
+class OnRequest(DeskTest):
+    def test_f4_says_why_and_takes_it_away_again(self) -> None:
+        self.turn_to("tangency/arc-two-lines")
+        self.session.go_to(10)
+        strip = self.window.strip
+        low = strip.height()
+        self.assertEqual(strip.why(), "")
+        QTest.keyClick(self.window, Qt.Key.Key_F4)
+        self.app.processEvents()
+        self.assertIn("from edge 1 and", strip.why())
+        self.assertIn(strip.why(), strip.accessibleDescription())
+        self.assertGreater(strip.height(), low)
+        self.assertFalse(self.window.grab().isNull())
+        self.session.go_to(self.session.last_step + 1)
+        self.assertEqual(strip.why(), "")
+        QTest.keyClick(self.window, Qt.Key.Key_F4)
+        self.assertEqual(strip.height(), low)
+
+    def test_every_step_of_the_sample_has_a_reason_in_the_folios_words(self) -> None:
+        self.window.strip.say_why(True)
+        self.window.school_groups["vocabulary"].actions()[1].trigger()
+        for problem in ("space/line-inclined-to-both", "loci/helix", "developments/rectangle-to-rectangle"):
+            self.turn_to(problem)
+            for step in range(1, self.session.last_step + 1):
+                self.session.go_to(step)
+                if self.session.drawing is not None and self.session.drawing.steps[step - 1].told:
+                    self.assertTrue(self.window.strip.why(), (problem, step))
+                    self.assertNotIn("top view", self.window.strip.why())
+
+    def test_divisions_are_unfolded_with_the_rounds(self) -> None:
+        self.turn_to("conics/ellipse")
+        told = self.session.last_step
+        QTest.keyClick(self.window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier)
+        self.app.processEvents()
+        self.assertGreater(self.session.last_step, told)
+        assert self.session.drawing is not None
+        self.assertFalse([step for step in self.session.drawing.steps if step.verb.startswith("divide")])
+        QTest.keyClick(self.window, Qt.Key.Key_R, Qt.KeyboardModifier.ControlModifier)
+        self.assertEqual(self.session.last_step, told)
+
+    def test_a_name_without_room_on_the_sheet_is_shown_beside_its_line(self) -> None:
+        beside = 0
+        for problem in ("loci/cycloid", "tangency/three-circles", "space/line-inclined-to-both"):
+            self.session.set_problem(problem)
+            assert self.session.page is not None
+            on_sheet = {name for _, name in self.session.page.named}
+            for step in range(1, self.session.last_step + 1):
+                self.session.go_to(step)
+                names = self.window.sheet.names_beside()
+                said = self.window.strip.text()
+                beside += len(names)
+                for name in names:
+                    self.assertNotIn(name, on_sheet)
+                    self.assertIn(spoken(name).split(",")[0], said)
+            self.app.processEvents()
+        self.assertGreater(beside, 20)
+
+
+if __name__ == "__main__":
+    unittest.main()
