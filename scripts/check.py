@@ -41,8 +41,8 @@ def lint() -> tuple[int, int]:
 
 
 def unit(*patterns: str) -> tuple[int, int]:
-    """(passed, failed) of the tests. Each file runs in a process of its own, as many at once as there are cores; those that
-    take long begin first, test by test."""
+    """(passed, failed) of the tests; the output of those that a pattern asked for is shown. Each file runs in a process of
+    its own, as many at once as there are cores; those that take long begin first, test by test."""
     found = sorted({file for pattern in patterns or ("test_*.py",) for file in (ROOT / "tests").rglob(pattern)})
     found.sort(key=lambda file: (file.stem not in LONG, -file.stat().st_size))
     jobs = [job for file in found for job in jobs_of(file)]
@@ -51,7 +51,7 @@ def unit(*patterns: str) -> tuple[int, int]:
         for job, (good, bad, text, seconds) in zip(jobs, pool.map(one_job, jobs), strict=True):
             passed, failed = passed + good, failed + bad
             print(f"{job}: {good} passed, {bad} failed in {seconds:.0f} s", flush=True)
-            if bad:
+            if bad or patterns:
                 print(text, flush=True)
     return passed, failed
 
@@ -80,7 +80,7 @@ def one_job(job: str) -> tuple[int, int, str, float]:
     if found is None:
         return 0, 1, f"{run.stdout}{run.stderr}\nended with {run.returncode}", took
     ran, skipped, bad = map(int, found.groups())
-    return ran - skipped - bad, bad, run.stdout + run.stderr, took
+    return ran - skipped - bad, bad, run.stdout + (run.stderr if bad else ""), took
 
 
 def run_file(module: str) -> int:

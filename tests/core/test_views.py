@@ -304,7 +304,7 @@ class OnTheBoard(unittest.TestCase):
             said[5], r"^Set square along ox: draw the fold line X₁Y₁ parallel to it, clear of \w, .*for the true length\.$"
         )
         self.assertEqual(
-            said[6], "Set square along XY, slid to o′: draw datum for X₁Y₁ parallel to it, to carry shorter distances."
+            said[6], "Set square along XY, slid to o′: draw the datum for X₁Y₁ parallel to it, to carry shorter distances."
         )
         self.assertTrue(said[7].startswith("Projector from o square to X₁Y₁: mark o₁ where it meets it"))
 
@@ -330,7 +330,7 @@ class Words(unittest.TestCase):
         step = next(s for s in drawn("space/lamina").steps if s.verb == "transfer" and s.setting)
         self.assertRegex(
             sentence(step),
-            r"^Projector from \w+ square to X₁Y₁; dividers at [\d.]+ mm \(the distance of \w+′ from datum for X₁Y₁\)",
+            r"^Projector from \w+ square to X₁Y₁; dividers at [\d.]+ mm \(the distance of \w+′ from the datum for X₁Y₁\)",
         )
 
 

@@ -149,6 +149,9 @@ class DenseFigures(DeskTest):
         self.assertEqual(self.window.sheet.standing.left_out(drawing.steps[step - 1]), [], "it waits for a pause")
         self.session.settle()
         self.assertNotEqual(self.window.sheet.standing.left_out(drawing.steps[step - 1]), [])
+        self.session.set_one_by_one(False)
+        drawing = self.session.drawing
+        assert drawing is not None
         dividing = next(step.n for step in drawing.steps if {"1", "3", "5", "7", "9"} <= set(step.makes))
         self.session.go_to(dividing)
         new = {
