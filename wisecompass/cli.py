@@ -175,9 +175,9 @@ def _described(problem: Problem) -> dict[str, object]:
 def _solve(args: argparse.Namespace) -> int:
     problem, method, typed, solution = _request(args)
     conventions = _conventions(args)
-    from wisecompass.drafting.solve import certify
+    from wisecompass.drafting.solve import certify, steps_told
 
-    certificate = certify(problem, typed, method, conventions, solution, closed_forms=True, one_by_one=args.one_by_one)
+    certificate = certify(problem, typed, method, conventions, solution, closed_forms=True)
     if args.svg or args.pdf or args.dxf:
         page, said = _page(args, problem, method, typed, solution)
         if said:
@@ -205,10 +205,11 @@ def _solve(args: argparse.Namespace) -> int:
         _write(args.csv, csv(certificate).encode())
     from wisecompass.exchange.report import in_words, report
 
+    steps = steps_told(problem, typed, method, conventions, solution, args.one_by_one)
     if args.json:
-        print(json.dumps(report(problem, method, typed, certificate, conventions), ensure_ascii=False, indent=1))
+        print(json.dumps(report(problem, method, typed, certificate, conventions, steps), ensure_ascii=False, indent=1))
     else:
-        print(in_words(problem, method, typed, certificate, conventions, why=args.why))
+        print(in_words(problem, method, typed, certificate, conventions, steps, why=args.why))
     return 0
 
 

@@ -97,13 +97,12 @@ def about_figure(task: Task) -> Iterator[tuple[str, Any]]:
 
 
 def prove(task: Task, closed_forms: bool) -> Certificate:
-    """The certificate of a figure, without its steps, which the desk has drawn itself."""
+    """The certificate of a figure."""
     from wisecompass.drafting.solve import certify
 
     found, method = _problem_and_method(task)
     typed = found.read(task.figure.givens, task.settings.units.value, offers=False)
-    certificate = certify(found, typed, method, task.settings.as_conventions(), task.figure.solution, closed_forms)
-    return replace(certificate, steps=[])
+    return certify(found, typed, method, task.settings.as_conventions(), task.figure.solution, closed_forms)
 
 
 def _advice(folio: Folio, drawing: Any, scale: Any) -> str:

@@ -13,6 +13,9 @@ from wisecompass.drafting.problem import Method, Problem
 USUAL_LENGTHS = (1.0, 400.0)
 MOST_TRIES = 40
 
+OFFERED = 0.25
+"""So often, where a limit is broken, the nearest that works is taken instead of other givens; looking for it takes time."""
+
 
 def random_text(item: Given, rng: random.Random) -> str:
     """A value inside the given's own limits, as a drafter might type it."""
@@ -38,15 +41,16 @@ def random_text(item: Given, rng: random.Random) -> str:
     return f"{value.numerator}/{value.denominator}" if rng.random() < 0.3 else f"{float(value):.6f}"
 
 
-def feasible(problem: Problem, method: Method, rng: random.Random) -> Typed:
-    """Givens that the problem and the method accept; where a limit is broken the nearest that works is taken, which
-    tries those offers as well."""
-    for _ in range(MOST_TRIES):
+def feasible(problem: Problem, method: Method, rng: random.Random, offered: float = OFFERED) -> Typed:
+    """Givens that the problem and the method accept; where a limit is broken the nearest that works is taken ``offered`` so
+    often, which tries those offers as well."""
+    for tries in range(MOST_TRIES):
+        offers = tries > MOST_TRIES // 4 or rng.random() < offered
         raw = {item.name: random_text(item, rng) for item in problem.given_list}
         for _ in range(8):
             try:
-                typed = problem.read(raw)
-                problem.require(method.only, typed)
+                typed = problem.read(raw, offers=offers)
+                problem.require(method.only, typed, offers=offers)
             except Infeasible as reason:
                 if not reason.offer:
                     break

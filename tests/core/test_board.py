@@ -78,7 +78,7 @@ class Operations(OnBoard):
         found = self.b.step_off(circle, start, 10.0, ["P1", "P2", "P3", "P4", "P5"])
         for k, p in enumerate(found, 1):
             self.assert_at(p, 10 * math.cos(math.radians(60 * k)), 10 * math.sin(math.radians(60 * k)))
-        self.assertIn("5 times", self.last())
+        self.assertIn("five times", self.last())
 
     def test_dividing_a_line_and_a_circle(self) -> None:
         end = self.b.lay_off(self.base, self.a, 9.0, "B")

@@ -96,11 +96,11 @@ class Earned(unittest.TestCase):
         self.assertTrue(answer_of("length", Kind.LENGTH, ball.about(Fraction(3), Fraction(1, 10**30))).proved)
 
     def test_a_check_whose_ball_is_wide_does_not_hold(self) -> None:
-        from wisecompass.drafting.solve import _check
+        from wisecompass.drafting.solve import check_of
 
         for middle, radius, holds in ((0, "1e-30", True), (0, "1e-9", False), ("1e-12", "1e-30", False)):
             check = Check("so it is", ball.about(Fraction(middle), Fraction(radius)))  # type: ignore[arg-type]
-            self.assertEqual(_check(check.text, check.residual, "mm").holds, holds)
+            self.assertEqual(check_of(check).holds, holds)
 
 
 class OneDoor(unittest.TestCase):

@@ -18,7 +18,17 @@ from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.hand import Hand
 from wisecompass.drafting.problem import Exactness, Method, Problem
 from wisecompass.drafting.sentences import sentence
-from wisecompass.drafting.solve import Certificate, _numbers, certify, construct, draw, simulate
+from wisecompass.drafting.solve import (
+    Certificate,
+    _numbers,
+    certify,
+    check_of,
+    construct,
+    deviation,
+    draw,
+    in_balls,
+    simulate,
+)
 
 ROUNDS = int(os.environ.get("WISE_COMPASS_ROUNDS", "200"))
 """Random givens a method."""
@@ -65,17 +75,13 @@ class EveryMethod(unittest.TestCase):
         self.over_random_givens(self._agrees, ROUNDS, *(set(catalogue.FAMILIES) - named))
 
     def _agrees(self, problem: Problem, method: Method, typed: Typed) -> None:
-        certificate = certify(problem, typed, method)
-        for check in certificate.checks:
+        truth, board = in_balls(problem, typed, method)
+        for check in map(check_of, board.checks):
             self.assertTrue(check.holds, f"check fails: {check.text}, off by {check.residual}")
         if method.exactness is Exactness.APPROXIMATE:
             return
-        self.assertEqual(certificate.deviation.worst, 0.0, f"strays at {certificate.deviation.where}")
-        self._findings_agree(problem, method, typed)
-
-    def _findings_agree(self, problem: Problem, method: Method, typed: Typed) -> None:
-        truth = problem.find_truth(typed, BALL)
-        board = construct(problem, typed, method, BALL)
+        strays = deviation(method, truth, board)
+        self.assertEqual(strays.worst, 0.0, f"strays at {strays.where}")
         for name, measured in board.findings.items():
             true = truth.findings.get(name, measured)
             if true is None or measured is None or isinstance(true, str | int | bool):
@@ -100,7 +106,8 @@ class EveryMethod(unittest.TestCase):
                 self.assertGreaterEqual(len(common), 1 if alone else 2, sorted(truth.points))
                 if method.exactness is Exactness.EXACT_POINTS:
                     self.assertGreaterEqual(len(board.plotted), 8)
-                    self.assertTrue(truth.on_curve is not None or board.plotted <= set(truth.points))
+                    plotted = {board.from_zero.get(name, name) for name in board.plotted}
+                    self.assertTrue(truth.on_curve is not None or plotted <= set(truth.points))
                 self.assertEqual(board.solutions, truth.solutions)
 
     def test_reports_the_findings_of_the_catalogue_with_bounds(self) -> None:

@@ -10,9 +10,10 @@ from tests.core.test_blind import SCHOOLS, every_method, sheet
 from wisecompass import catalogue
 from wisecompass.drafting import marks
 from wisecompass.drafting.conventions import Conventions, LineNames
+from wisecompass.drafting.sentences import told
 from wisecompass.drafting.solve import draw
 from wisecompass.drafting.sums import said
-from wisecompass.drafting.wording import lettered, spoken
+from wisecompass.drafting.wording import joint, lettered, spoken
 from wisecompass.folio.labels import text_box
 from wisecompass.folio.line_names import HEIGHT, spoken_of_later
 from wisecompass.folio.page import Page, Title, compose
@@ -102,6 +103,18 @@ class Letters(unittest.TestCase):
                     apart = abs(here[1] - there[1]) + abs(here[2] - there[2])
                     self.assertLess(apart, 1e-6, (problem.id, method.name, school, here, there))
         self.assertGreater(letters, 5000)
+
+    def test_a_line_through_two_letters_is_told_by_both(self) -> None:
+        edges = 0
+        for problem, method in every_method():
+            board = sheet(problem, method, problem.served_by(method, problem.read({})), SCHOOLS[0])
+            for act in board.record.acts:
+                if (act.do == "line in" and not act.way) or (act.do == "join" and act.makes[0] == joint(*map(str, act.on))):
+                    edges += 1
+                    text, (a, b) = told(act), map(str, act.on)
+                    self.assertIn(spoken(a), text)
+                    self.assertIn(spoken(b), text.replace(spoken(a), "", 1), (problem.id, method.name))
+        self.assertGreater(edges, 600)
 
     def test_a_line_is_not_called_like_a_point(self) -> None:
         for problem, method in every_method():

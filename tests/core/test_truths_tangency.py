@@ -15,7 +15,7 @@ from wisecompass import catalogue
 from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.marks import Arc, Dot
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.solve import certify, draw
+from wisecompass.drafting.solve import draw, steps_told
 
 KINDS = ("outside", "inside")
 
@@ -356,7 +356,7 @@ class ThreeCircles(unittest.TestCase):
             told = [n for step in alike for n in step.solutions[1:]]
             self.assertEqual(told, [n for n in range(1, 9) if n != wanted])
             self.assertLessEqual(len(alike), 2)
-            self.assertEqual(len(certify(problem, typed, problem.methods[0], solution=wanted).steps), len(drawing.steps))
+            self.assertEqual(len(steps_told(problem, typed, problem.methods[0], solution=wanted)), len(drawing.steps))
 
 
 class Slips(unittest.TestCase):

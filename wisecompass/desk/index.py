@@ -7,6 +7,7 @@ from PySide6.QtGui import QDropEvent, QGuiApplication, QIcon, QKeyEvent, QPainte
 from PySide6.QtWidgets import QAbstractItemView, QLineEdit, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
 from wisecompass import catalogue
+from wisecompass.arithmetic import PLAIN
 from wisecompass.desk.paint import View
 from wisecompass.desk.session import Session
 from wisecompass.desk.steps import WALKING
@@ -16,7 +17,7 @@ from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.marks import Mark, bounds, sampled
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Problem
-from wisecompass.drafting.solve import draw
+from wisecompass.drafting.solve import construct
 from wisecompass.folio import register
 
 SIGN = 30
@@ -121,8 +122,8 @@ class Index(QWidget):
         item = self._waiting.pop(0)
         problem = self._learn(item)
         if problem.id not in self._icons:
-            drawing = draw(problem, problem.read({}), problem.methods[0])
-            self._icons[problem.id] = QIcon(sign_of(drawing.marks, self.theme, self.devicePixelRatioF()))
+            board = construct(problem, problem.read({}), problem.methods[0], PLAIN)
+            self._icons[problem.id] = QIcon(sign_of(board.finished_marks(), self.theme, self.devicePixelRatioF()))
         item.setIcon(0, self._icons[problem.id])
 
     def _learn(self, item: QTreeWidgetItem) -> Problem:

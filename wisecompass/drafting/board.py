@@ -101,8 +101,11 @@ class Board(Lining):
 
     def lay_off(self, line: Line, start: Point, length: Settable, name: str, *, back: bool = False, why: str = "") -> Point:
         """Measure ``length`` from a point of a line along it (``back``: against its direction)."""
-        self.step("lay off", Instrument.SCALE, setting=bare(length), on=(start.name, line.name), makes=[name], why=why)
-        self.note("lay off", (line, start), (name,), setting=length, go=-1 if back else 1, why=why)
+        if self.lean:
+            self.step("lay off", Instrument.SCALE, makes=[name])
+        else:
+            self.step("lay off", Instrument.SCALE, setting=bare(length), on=(start.name, line.name), makes=[name], why=why)
+            self.note("lay off", (line, start), (name,), setting=length, go=-1 if back else 1, why=why)
         length = self._stray(length, "scale")
         along = line.parallel(start)
         return self._marked(along.point_at(-length if back else length, name), line)
@@ -116,22 +119,25 @@ class Board(Lining):
     # ------------------------------------------------------------------------------------------------- protractor
     def protract(self, base: Line, vertex: Point, angle: Settable, name: str, why: str = "") -> Line:
         """The ray from ``vertex`` at ``angle`` degrees anticlockwise from the direction of ``base``."""
-        name = self.unique(name)
-        squares = by_set_square(base, angle)
-        self.step(
-            "protract",
-            Instrument.SET_SQUARE if squares else Instrument.PROTRACTOR,
-            setting=bare(reading(angle)[0]),
-            unit="°",
-            on=(vertex.name, base.name),
-            makes=[name],
-            why=why,
-            base_angle=_way(base),
-        )
         drawn = bare(angle)
-        self.note("protract", (base, vertex), (name,), setting=angle, why=why)
-        if not squares:
-            drawn = self._stray(drawn, "protractor")
+        if self.lean:
+            self.step("protract", Instrument.PROTRACTOR, makes=[name])
+        else:
+            name = self.unique(name)
+            squares = by_set_square(base, angle)
+            self.step(
+                "protract",
+                Instrument.SET_SQUARE if squares else Instrument.PROTRACTOR,
+                setting=bare(reading(angle)[0]),
+                unit="°",
+                on=(vertex.name, base.name),
+                makes=[name],
+                why=why,
+                base_angle=_way(base),
+            )
+            self.note("protract", (base, vertex), (name,), setting=angle, why=why)
+            if not squares:
+                drawn = self._stray(drawn, "protractor")
         c, s = cos_deg(drawn), sin_deg(drawn)
         ray = Line(vertex, base.dx * c - base.dy * s, base.dx * s + base.dy * c, name)
         return self._rule(ray, vertex)
@@ -148,9 +154,13 @@ class Board(Lining):
         pen: Pen = Pen.CONSTRUCTION,
     ) -> Circle:
         """Swing an arc."""
-        name = self.unique(name or f"{'circle' if whole else 'arc'} about {centre.name}")
-        self.step("arc", Instrument.COMPASS, setting=bare(radius), on=(centre.name,), makes=[name], why=why)
-        self.note("circle" if whole else "arc", (centre,), (name,), setting=radius, why=why)
+        name = name or f"{'circle' if whole else 'arc'} about {centre.name}"
+        if self.lean:
+            self.step("arc", Instrument.COMPASS, makes=[name])
+        else:
+            name = self.unique(name)
+            self.step("arc", Instrument.COMPASS, setting=bare(radius), on=(centre.name,), makes=[name], why=why)
+            self.note("circle" if whole else "arc", (centre,), (name,), setting=radius, why=why)
         circle = Circle(self._stray_point(centre, "needle"), self._stray(radius, "compass"), name)
         self.draft(circle, whole=whole, pen=pen)
         return circle
@@ -237,10 +247,13 @@ class Board(Lining):
 
     def parallel(self, line: Line, through: Point, name: str, why: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
         """The parallel through a point, by sliding a set square along a straightedge."""
-        name = self.unique(name)
-        on = (line.name, through.name)
-        self.step("parallel", Instrument.SET_SQUARE, on=on, makes=[name], why=why, base_angle=_way(line))
-        self.note("parallel", (line, through), (name,), why=why)
+        if self.lean:
+            self.step("parallel", Instrument.SET_SQUARE, makes=[name])
+        else:
+            name = self.unique(name)
+            on = (line.name, through.name)
+            self.step("parallel", Instrument.SET_SQUARE, on=on, makes=[name], why=why, base_angle=_way(line))
+            self.note("parallel", (line, through), (name,), why=why)
         return self._rule(line.parallel(through, name), through, pen=pen)
 
     def parallel_touching(self, line: Line, arcs: list[Circle], side: str, name: str, why: str = "") -> Line:
@@ -264,10 +277,13 @@ class Board(Lining):
 
     def square(self, line: Line, through: Point, name: str, why: str = "") -> Line:
         """The perpendicular to a line through a point, by set square."""
-        name = self.unique(name)
-        on = (line.name, through.name)
-        self.step("square", Instrument.SET_SQUARE, on=on, makes=[name], why=why, base_angle=_way(line))
-        self.note("square", (line, through), (name,), why=why)
+        if self.lean:
+            self.step("square", Instrument.SET_SQUARE, makes=[name])
+        else:
+            name = self.unique(name)
+            on = (line.name, through.name)
+            self.step("square", Instrument.SET_SQUARE, on=on, makes=[name], why=why, base_angle=_way(line))
+            self.note("square", (line, through), (name,), why=why)
         return self._rule(line.square(through, name), through)
 
     def square_from(self, line: Line, point: Point, name: str, why: str = "") -> Point:

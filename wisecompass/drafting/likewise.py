@@ -33,10 +33,10 @@ ALONE = ("say", "other solution", "point", "fold line")
 def folded(steps: Sequence[Step]) -> list[Step]:
     """The steps with their repetitions folded, numbered anew; ``covers`` of each are the numbers that it had before."""
     signs = [_sign(step) for step in steps]
-    acts = [step.acts for step in steps]
+    names = [[ref for act in step.acts for ref in _named_with(act)] for step in steps]
     found: list[Step] = []
     at = 0
-    plan = _plan(signs, acts)
+    plan = _plan(signs, names)
     while at < len(steps):
         length, rounds = plan[at]
         for step in steps[at : at + length]:
@@ -58,7 +58,7 @@ def _sign(step: Step) -> tuple[object, ...]:
         return ("alone", step.n)
     makes = [] if step.verb == "line in arc" else step.makes
     made = tuple([_shape(name) for name in makes]), tuple([_shape(name) for name, _, _ in step.crossings])
-    return step.verb, len(step.on), made, tuple(step.signs), tuple([manner(act) for act in step.acts])
+    return step.verb, len(step.on), made, tuple([manner(act) for act in step.acts])
 
 
 @lru_cache(maxsize=4096)
@@ -71,7 +71,7 @@ _NUMBER = re.compile(r", no\. \d+|[\d₀-₉′″]+|/[a-z ]+| of [a-z ]+")
 _LETTER = re.compile(r"\b[^\W\d_]\b|(?<=^[^\W\d_])[^\W\d_]$|^[^\W\d_](?=[^\W\d_]$)")
 
 
-def _plan(signs: Sequence[tuple[object, ...]], acts: Sequence[list[Act]]) -> list[tuple[int, int]]:
+def _plan(signs: Sequence[tuple[object, ...]], names: Sequence[list[Ref]]) -> list[tuple[int, int]]:
     """From each step on how long the round is that begins there and how often it is done, (1, 1) where it stands alone, so
     that the fewest steps are left to be told. Found from the end, where it is known what follows."""
     plan = [(1, 1)] * len(signs)
@@ -81,7 +81,7 @@ def _plan(signs: Sequence[tuple[object, ...]], acts: Sequence[list[Act]]) -> lis
         for length, rounds in _repeated(signs, at):
             shown = length + (length > 1) + left[at + length * rounds]
             if shown < left[at]:
-                rounds = _told_alike(acts, at, length, rounds)
+                rounds = _told_alike(names, at, length, rounds)
                 shown = length + (length > 1) + left[at + length * rounds]
                 if rounds >= _fewest(signs, at, length) and shown < left[at]:
                     plan[at], left[at] = (length, rounds), shown
@@ -106,27 +106,34 @@ def _repeated(signs: Sequence[tuple[object, ...]], at: int) -> Iterator[tuple[in
             yield length, rounds
 
 
-def _told_alike(acts: Sequence[list[Act]], at: int, length: int, rounds: int) -> int:
-    """How many of the rounds, from the first, differ from it only in names and settings."""
-    first, *others = ([act for step in acts[at + k * length : at + (k + 1) * length] for act in step] for k in range(rounds))
-    return 1 + next((k for k, other in enumerate(others) if swapped(first, other) is None), len(others))
+def _told_alike(names: Sequence[list[Ref]], at: int, length: int, rounds: int) -> int:
+    """How many of the rounds, from the first, differ from it only in names and settings. They are done alike, so that only
+    their names are compared."""
+    first = [ref for step in names[at : at + length] for ref in step]
+    for k in range(1, rounds):
+        other = [ref for step in names[at + k * length : at + (k + 1) * length] for ref in step]
+        if _in_place(first, other) is None:
+            return k
+    return rounds
 
 
 def swapped(first: Sequence[Act], other: Sequence[Act]) -> dict[Ref, Ref] | None:
     """What stands in a round in place of what in the first; None where it cannot be said so: something else is done, goes
     another way or lies on another side, or one thing is replaced by two."""
-    if len(first) != len(other):
+    if len(first) != len(other) or any(manner(act) != manner(same) for act, same in zip(first, other, strict=True)):
         return None
+    return _in_place(*([ref for act in acts for ref in _named_with(act)] for acts in (first, other)))
+
+
+def _in_place(first: Sequence[Ref], other: Sequence[Ref]) -> dict[Ref, Ref] | None:
+    """Which name stands in place of which; None where one would stand for two."""
     found: dict[Ref, Ref] = {}
-    for act, same in zip(first, other, strict=True):
-        if manner(act) != manner(same):
-            return None
-        for ref, instead in zip(_named_with(act), _named_with(same), strict=True):
-            if isinstance(ref, tuple) and isinstance(instead, tuple) and all(name in found for name in ref):
-                if instead != tuple(found[name] for name in ref):
-                    return None
-            elif found.setdefault(ref, instead) != instead:
+    for ref, instead in zip(first, other, strict=True):
+        if type(ref) is tuple and type(instead) is tuple and all(name in found for name in ref):
+            if instead != tuple([found[name] for name in ref]):
                 return None
+        elif found.setdefault(ref, instead) != instead:
+            return None
     return found
 
 
@@ -139,7 +146,7 @@ def manner(act: Act) -> tuple[object, ...]:
         along = act.which is not None and act.which[0].endswith("along")
         way = (crossing_words if along else direction_words)(*act.seen)
     to = act.set_to or {}
-    kind = to.get("from"), to.get("times"), len(to.get("of", ())), act.do == "transfer" and act.value == 0
+    kind = to.get("from"), to.get("times"), len(to.get("of", ())), act.do in ("transfer", "protract") and act.value == 0
     side = act.more.get("side"), act.more.get("how"), act.more.get("rising"), act.more.get("parts"), act.more.get("pen")
     return act.do, act.turn, act.which and act.which[0], way, kind, side, len(act.makes), len(act.on)
 
@@ -191,4 +198,4 @@ def _more_solutions(first: Step, last: Step) -> Step:
 
 def renumbered(steps: Sequence[Step]) -> dict[int, int]:
     """The new number of each step that was."""
-    return {old: step.n for step in steps for old in step.covers}
+    return {old: step.n for step in steps for old in step.covers or (step.n,)}

@@ -32,6 +32,20 @@ OVERSHOOT = 0.014
 """How far a construction line runs past its last point, as a share of the figure's size."""
 
 
+class _Nowhere(list[Any]):
+    """Where a step that is only counted puts what it makes."""
+
+    def append(self, _: Any) -> None:
+        """Forget it."""
+
+    def extend(self, _: Any) -> None:
+        """Forget them."""
+
+
+_COUNTED = {tool: Step(0, "count", tool, makes=_Nowhere(), crossings=_Nowhere(), cautions=_Nowhere()) for tool in Instrument}
+"""The steps of a drawing that nobody reads: they are counted, and have their instrument."""
+
+
 @dataclass(slots=True)
 class _Draft:
     """A line or arc whose drawn extent is not known yet."""
@@ -84,6 +98,8 @@ class Recorder:
         self._constructing = self.drawing and detail is not Detail.RESULT
         self._ruling = detail is Detail.WHOLE
         self.book = Book() if self.drawing and detail is Detail.WHOLE else None
+        self.lean = self.drawing and self.book is None and unsteadiness is None
+        """A drawing whose steps and checks nobody reads: steps are only counted."""
         self._names: dict[str, int] = {}
         self._crossings = 0
         self.places = places or {}
@@ -212,8 +228,6 @@ class Recorder:
         more: Mapping[str, Any] | None = None,
     ) -> None:
         """Note for the record what is done, within the current step; see ``record.Note``."""
-        if self.steps:
-            self.steps[-1].signs.append((do, go, which.word if which is not None else ""))
         if self.book is not None:
             place = len(self.steps), self._block, self._solution
             self.book.notes.append(Note(do, on, makes, *place, setting, which, go, why, more))
@@ -247,8 +261,9 @@ class Recorder:
     # --------------------------------------------------------------------------------------------------- steps
     def step(self, verb: str, instrument: Instrument, **details: Any) -> Step:
         """Begin the next step."""
-        if "setting" in details:
-            details["setting"] = bare(details["setting"])
+        if self.lean:
+            self.steps.append(_COUNTED[instrument])
+            return _COUNTED[instrument]
         step = Step(len(self.steps) + 1, verb, instrument, book=self.book, **details)
         self.steps.append(step)
         return step
@@ -257,9 +272,15 @@ class Recorder:
         """A step that is thought, not drawn."""
         self.step("say", Instrument.REASON, text=text, makes=list(makes))
 
+    def say(self, text: str) -> None:
+        """What the current step does, where its acts are not told one by one."""
+        if not self.lean:
+            self.steps[-1].text = text
+
     def caution(self, text: str) -> None:
         """Warn at the current step."""
-        self.steps[-1].cautions.append(lowered(text))
+        if not self.lean:
+            self.steps[-1].cautions.append(lowered(text))
 
     def find(self, name: str, value: Number | Point3 | tuple[Number, ...] | str | bool | int | None) -> None:
         """Report a finding measured on the drawing."""
@@ -267,7 +288,8 @@ class Recorder:
 
     def check(self, text: str, residual: Number, unit: str = "mm") -> None:
         """State an identity of the figure whose ``residual`` must be zero."""
-        self.checks.append(Check(lowered(text), bare(residual), unit))
+        if not self.lean:
+            self.checks.append(Check(lowered(text), bare(residual), unit))
 
     def plane_point(self, name: str) -> Point:
         """A named point of the sheet. Raises KeyError where there is none."""

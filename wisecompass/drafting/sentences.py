@@ -100,7 +100,7 @@ def _others_told(pattern: list[Act], others: list[list[Act]], units: Units) -> s
             follows = act.set_to is not None and act.set_to["from"] == SPAN
             settings.append(run(texts) if follows or _even(values) else listed(texts, every=True))
     if settings:
-        text += f", set to {' and '.join(settings)}"
+        text += f", set to {_columns(settings)}"
     made = []
     for letters, word in ((False, "draw"), (True, "mark")):
         shown = [
@@ -109,8 +109,13 @@ def _others_told(pattern: list[Act], others: list[list[Act]], units: Units) -> s
             if act.makes and (_is_letter(act) if letters else _is_spoken_of(act))
         ]
         if shown:
-            made.append(f"{word} {' and '.join(shown)}")
+            made.append(f"{word} {_columns(shown)}")
     return f"{text}: {' and '.join(made)}." if made else f"{text}."
+
+
+def _columns(several: list[str]) -> str:
+    """What several acts have in their rounds, one act after the other."""
+    return ("; " if any(" and " in each or "," in each for each in several) else " and ").join(several)
 
 
 def _even(values: list[float]) -> bool:
@@ -211,7 +216,9 @@ def span_words(setting: dict[str, object]) -> str:
     """``M–N``, ``half of A–B``, ``the distance of c from XY``."""
     first, second = cast("list[Any]", setting["of"])
     is_line = isinstance(second, tuple | list) or " " in second or second.startswith("X")
-    words = f"the distance of {spoken(first)} from {ref_words(second)}" if is_line else f"{spoken(first)}–{spoken(second)}"
+    words = (
+        f"the distance of {ref_words(first)} from {ref_words(second)}" if is_line else f"{spoken(first)}–{spoken(second)}"
+    )
     times = Fraction(str(setting.get("times", 1)))
     if times == 1:
         return words
@@ -348,6 +355,8 @@ def _protract(act: Act, units: Units) -> str:
     turned, arm = f"{setting_words(act, units)} {act.turn}", ""
     if act.seen is not None:
         arm = f" from the part of {line} that runs {way_words(act, str(act.on[1]))}"
+    if act.value == 0:
+        return f"Straightedge: draw {_made(act)} from {vertex}{arm.replace(' from', ' along', 1)}, turned {turned}"
     if "tool" in act.more:
         return f"Set square on the T-square at {vertex}: draw {_made(act)}, turned {turned}{arm}"
     return f"Protractor on {vertex} along {line}: turn {turned}{arm} and draw {_made(act)}"

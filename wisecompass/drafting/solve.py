@@ -20,7 +20,7 @@ from wisecompass.drafting.likewise import folded, renumbered
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.problem import Exactness, Method, Problem, Truth, Value
 from wisecompass.drafting.recorder import Detail, Faired
-from wisecompass.drafting.step import Kind, Step
+from wisecompass.drafting.step import Check, Kind, Step
 from wisecompass.drafting.view import InSpace, Placed, Triple
 from wisecompass.geometry.plane import Point, distance
 from wisecompass.geometry.space import Point3, distance3
@@ -79,7 +79,6 @@ class Certificate:
     answers: list[Answer]
     points: dict[str, list[float]]
     solutions: int
-    steps: list[Step]
     checks: list[CheckResult]
     deviation: Deviation
 
@@ -145,8 +144,8 @@ def draw(
     if folding and detail is not Detail.WHOLE and sum(len(step.covers) for step in folding) == len(board.steps):
         steps = list(folding)
     else:
-        steps = board.steps if one_by_one else folded(board.steps)
-    at = renumbered(steps) if not one_by_one else {step.n: step.n for step in steps}
+        steps = folded(board.steps) if board.book is not None and not one_by_one else board.steps
+    at = {n: n for n in range(len(steps) + 1)} if steps is board.steps else renumbered(steps)
     known = {name: (_coordinates_of(board.solid_point(name)), at[step]) for name, step in board.known.items()}
     drawn = board.finished_marks()
     for mark in drawn:
@@ -179,19 +178,9 @@ def certify(
     conventions: Conventions | None = None,
     solution: int = 1,
     closed_forms: bool = False,
-    one_by_one: bool = False,
 ) -> Certificate:
-    """Truth and construction in balls: every figure with its bound, every check, and the deviation between the two. Steps
-    are folded unless they are wanted ``one_by_one``."""
-
-    def run() -> tuple[Truth, Board]:
-        truth = problem.find_truth(typed, BALL)
-        return truth, construct(problem, typed, method, BALL, conventions=conventions, solution=solution)
-
-    def tight(result: tuple[Truth, Board]) -> bool:
-        return all(_is_tight(v) for found in result for value in found.findings.values() for v in _numbers(value))
-
-    truth, board = with_enough_bits(run, tight, CLOSED_FORM_BITS if closed_forms else None)
+    """Truth and construction in balls: every figure with its bound, every check, and the deviation between the two."""
+    truth, board = in_balls(problem, typed, method, conventions, solution, CLOSED_FORM_BITS if closed_forms else None)
     _require_solution(solution, board.solutions)
     merged = {**board.findings, **truth.findings}
     names = [name for name in problem.findings if name in merged]
@@ -202,29 +191,51 @@ def certify(
         ],
         points={name: _coordinates(point) for name, point in board.points.items()},
         solutions=board.solutions,
-        steps=_steps(problem, typed, method, board, conventions, solution, one_by_one),
-        checks=[_check(check.text, check.residual, check.unit) for check in board.checks],
+        checks=[check_of(check) for check in board.checks],
         deviation=deviation(method, truth, board),
     )
 
 
-def _steps(
+def in_balls(
     problem: Problem,
     typed: Typed,
     method: Method,
-    board: Board,
-    conventions: Conventions | None,
-    solution: int,
-    one_by_one: bool,
+    conventions: Conventions | None = None,
+    solution: int = 1,
+    bits: int | None = None,
+) -> tuple[Truth, Board]:
+    """Truth and construction in balls, with so many bits that every finding and check is tight."""
+
+    def run() -> tuple[Truth, Board]:
+        truth = problem.find_truth(typed, BALL)
+        return truth, construct(problem, typed, method, BALL, conventions=conventions, solution=solution)
+
+    def tight(result: tuple[Truth, Board]) -> bool:
+        findings = (v for found in result for value in found.findings.values() for v in _numbers(value))
+        return all(map(_is_tight, findings)) and all(_is_tight(check.residual) for check in result[1].checks)
+
+    return with_enough_bits(run, tight, bits)
+
+
+def steps_told(
+    problem: Problem,
+    typed: Typed,
+    method: Method,
+    conventions: Conventions | None = None,
+    solution: int = 1,
+    one_by_one: bool = False,
 ) -> list[Step]:
-    """The steps as they are drawn in floats, with their acts; where floats are too coarse for the figure those of the
-    ``board`` in balls, without."""
+    """The steps as they are drawn in floats, with their acts, what repeats folded unless it is wanted ``one_by_one``; where
+    floats are too coarse for the figure those of the construction in balls, without."""
     try:
-        drawn = construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution, in_full=one_by_one)
+        board = construct(problem, typed, method, PLAIN, conventions=conventions, solution=solution, in_full=one_by_one)
     except ZeroDivisionError:
+        board = with_enough_bits(
+            lambda: construct(problem, typed, method, BALL, conventions=conventions, solution=solution), lambda _: True
+        )
         middles = ((step, None if step.setting is None else ball_values(step.setting)[0]) for step in board.steps)
         return [replace(step, setting=middle) for step, middle in middles]
-    return drawn.steps if one_by_one else folded(drawn.steps)
+    return board.steps if one_by_one else folded(board.steps)
 
 
 def deviation(method: Method, truth: Truth, board: Board) -> Deviation:
@@ -323,14 +334,14 @@ def answer_of(name: str, kind: Kind, value: object, closed_forms: bool = False, 
     return Answer(name, kind, values if several else values[0], rounded_up(bound), proved, closed, balls)
 
 
-def _check(text: str, residual: Number, unit: str) -> CheckResult:
+def check_of(check: Check) -> CheckResult:
     """A check holds if its residual's ball holds zero and is so narrow that it would hold nothing else."""
     try:
-        ball = ball_of(residual)
+        ball = ball_of(check.residual)
     except Undecided:
-        return CheckResult(text, math.nan, math.inf, unit, False)
+        return CheckResult(check.text, math.nan, math.inf, check.unit, False)
     holds = ball.holds_zero and ball.radius < PROVED_TO
-    return CheckResult(text, 0.0 if holds else float(ball.middle), rounded_up(ball.radius), unit, holds)
+    return CheckResult(check.text, 0.0 if holds else float(ball.middle), rounded_up(ball.radius), check.unit, holds)
 
 
 def _coordinates(point: Point | Point3) -> list[float]:

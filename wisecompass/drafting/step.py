@@ -71,8 +71,6 @@ class Step:
     book: Book | None = None
     """Where a whole run keeps what is done."""
 
-    signs: list[tuple[str, int, str]] = field(default_factory=list)
-    """What is done in it, which way along a line and on which side: what rounds of one construction have in common."""
     covers: tuple[int, ...] = ()
     """The numbers that this step, or those folded into it, had while the board worked."""
 

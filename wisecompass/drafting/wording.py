@@ -14,6 +14,9 @@ _SUBSCRIPTS = str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉")
 _NAMED = re.compile(r"(?:[^\W\d_]\d+[′″]?|[^\W\d_]{1,2}\d*[′″]?|–)+")
 """Point names such as T1, b1′, P1–K and P1P2, whose numbers are lowered."""
 
+_LETTERS = re.compile(r"[^\W\d_]\d*[₀-₉]*[′″]?(?:/flat end|/flat|/\d+|_\d+)?")
+"""Letters as they are named, with what tells namesakes apart."""
+
 _IN_TEXT = re.compile(r"\b(?:[A-Z]\d+)+\b")
 
 
@@ -50,6 +53,10 @@ def lettered(name: str) -> str:
     """A name as lettered: ``T1`` is T₁; a point of the pattern, ``A/flat``, is A₀, and ``A/flat end``, the seam closing,
     (A₀); ``b/2``, a point of a second solution's view, is (b); ``T1_3``, of the third solution, is T₁(3). Anything else
     after a stroke only tells namesakes apart."""
+    if "/" in name or "_" in name:
+        letters = _LETTERS.findall(name)
+        if len(letters) > 1 and "".join(letters) == name:  # the line through two of them
+            return "".join(map(lettered, letters))
     name, _, apart = name.partition("/")
     name, _, solution = name.partition("_")
     if solution.isdigit():

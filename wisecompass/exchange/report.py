@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict
 from fractions import Fraction
 from typing import Any
@@ -13,17 +14,24 @@ from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.reasons import Reasons
 from wisecompass.drafting.reckoning import reckoned_words, reckoning
 from wisecompass.drafting.sentences import sentence
-from wisecompass.drafting.solve import Certificate
+from wisecompass.drafting.solve import Certificate, steps_told
+from wisecompass.drafting.step import Step
 
 PLAIN_WORDS = Conventions()
 """The words in which the catalogue is written."""
 
 
 def report(
-    problem: Problem, method: Method, typed: Typed, certificate: Certificate, conventions: Conventions = PLAIN_WORDS
+    problem: Problem,
+    method: Method,
+    typed: Typed,
+    certificate: Certificate,
+    conventions: Conventions = PLAIN_WORDS,
+    steps: Sequence[Step] | None = None,
 ) -> dict[str, Any]:
     """Findings, points, steps, checks, deviation and cautions as plain JSON values."""
-    by_step = [text for step in certificate.steps for text in step.cautions]
+    steps = steps_told(problem, typed, method, conventions) if steps is None else steps
+    by_step = [text for step in steps for text in step.cautions]
     return {
         "problem": problem.id,
         "method": method.name,
@@ -31,7 +39,7 @@ def report(
         "givens": plain_values(typed),
         "brief": conventions.worded(problem.spoken(typed)),
         "beforehand": problem.reckoned(typed),
-        "reckoning": [asdict(one) for one in reckoning(certificate.steps)],
+        "reckoning": [asdict(one) for one in reckoning(steps)],
         "findings": {answer.name: _finding(answer) for answer in certificate.answers},
         "points": certificate.points,
         "solutions": certificate.solutions,
@@ -46,7 +54,7 @@ def report(
                 "why": [conventions.worded(text) for text in Reasons(step, conventions.units).sentences()],
                 "acts": [act.as_json() for act in step.acts],
             }
-            for step in certificate.steps
+            for step in steps
         ],
         "checks": [
             {"text": check.text, "residual": check.residual, "bound": check.bound, "holds": check.holds}
@@ -83,16 +91,18 @@ def in_words(
     typed: Typed,
     certificate: Certificate,
     conventions: Conventions = PLAIN_WORDS,
+    steps: Sequence[Step] | None = None,
     *,
     why: bool = False,
 ) -> str:
     """The same for a reader: brief, findings, steps (with what each rests on, if ``why`` is asked) and checks as text."""
+    steps = steps_told(problem, typed, method, conventions) if steps is None else steps
     said = [conventions.worded(problem.spoken(typed))]
-    said += filter(None, (problem.reckoned(typed), reckoned_words(certificate.steps, conventions.units)))
+    said += filter(None, (problem.reckoned(typed), reckoned_words(steps, conventions.units)))
     lines = [*said, f"Method: {method.name} ({method.exactness.value})", ""]
     lines += [_line(answer) for answer in certificate.answers]
     lines.append("")
-    for step in certificate.steps:
+    for step in steps:
         lines.append(f"{step.n:3}. {conventions.worded(sentence(step, conventions.units))}")
         lines += [f"       {conventions.worded(text)}" for text in Reasons(step, conventions.units).sentences() if why]
     lines.append("")

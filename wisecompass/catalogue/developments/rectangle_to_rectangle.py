@@ -85,7 +85,7 @@ def _neutral(b: Board, g: Hopper) -> dict[str, Any]:
     if g.decide(lambda h: h.thickness) == 0:
         return dict.fromkeys(runs, 0)
     b.step("say", Instrument.REASON, setting=g.thickness / 2)
-    b.steps[-1].text = "The sizes are inside sizes: move every side out by half the thickness, measured square to its face"
+    b.say("The sizes are inside sizes: move every side out by half the thickness, measured square to its face")
     return {side: _outwards(g, run) for side, run in runs.items()}
 
 

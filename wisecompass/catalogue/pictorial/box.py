@@ -109,7 +109,7 @@ def _finish(b: Board, g: Box, at: dict[str, Point]) -> None:
 def _dot_grid(b: Board, at: dict[str, Point]) -> None:
     """Dots of an isometric paper, 10 mm along the axes, over the figure and one dot round it."""
     b.step("say", Instrument.SET_SQUARE)
-    b.steps[-1].text = "Rule the dot paper: dots stand evenly along all three axes, one of them on A"
+    b.say("Rule the dot paper: dots stand evenly along all three axes, one of them on A")
     if not b.drawing:
         return
     pitch = 10.0 * max(1, round(float(plane.distance(at["A"], at["G"])) / 240))

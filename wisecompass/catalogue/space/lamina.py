@@ -132,9 +132,9 @@ def _turned_level(b: Board, g: Lamina, views: Views, one: Face) -> list[plane.Po
             corners.append(b.lay_off(across, at, high, low.label(f"{name}0"), back=rise < 0, why="its height over the axis"))
             slopes.append(b.number(90))
             continue
-        foot = b.meet(across, axis, name=f"foot of {at.name}")
+        foot = b.meet(across, axis, name="pqr"[NAMES.index(name)])
         aside = b.lay_off(
-            b.parallel(axis, at, f"parallel through {at.name}"), at, high, f"{at.name} aside", why="its height"
+            b.parallel(axis, at, f"parallel through {at.name}"), at, high, "uvw"[NAMES.index(name)], why="its height"
         )
         b.caution("The slope of the triangle is laid off, not its distance in plan nor its height.")
         true = span(foot, aside)
