@@ -72,9 +72,9 @@ def auxiliary(
     corner = beside.images[outermost]
     how = "square to" if square else "along"
     on = (along.name, corner.name)
-    step = b.step("fold", Instrument.SET_SQUARE, setting=clear, on=on, makes=[name], why=why)
-    step.base_angle = math.degrees(math.atan2(roughly(dy), roughly(dx)))
-    begun = step.n
+    slope = math.degrees(math.atan2(roughly(dy), roughly(dx)))
+    b.step("fold", Instrument.SET_SQUARE, setting=clear, on=on, makes=[name], why=why, base_angle=slope)
+    begun = len(b.steps)
     sides = (plane.short_of, plane.beyond) if square else (plane.left_of, plane.right_of)
     more = {"how": how, "along": (roughly(dx), roughly(dy))}
     b.note("fold", (along, corner), (name,), setting=anything(clear), which=sides[flip](along), why=why, more=more)

@@ -259,14 +259,12 @@ class Recorder:
         return f"crossing {self._crossings}"
 
     # --------------------------------------------------------------------------------------------------- steps
-    def step(self, verb: str, instrument: Instrument, **details: Any) -> Step:
+    def step(self, verb: str, instrument: Instrument, **details: Any) -> None:
         """Begin the next step."""
         if self.lean:
             self.steps.append(_COUNTED[instrument])
-            return _COUNTED[instrument]
-        step = Step(len(self.steps) + 1, verb, instrument, book=self.book, **details)
-        self.steps.append(step)
-        return step
+        else:
+            self.steps.append(Step(len(self.steps) + 1, verb, instrument, book=self.book, **details))
 
     def step_reason(self, text: str, makes: Sequence[str] = ()) -> None:
         """A step that is thought, not drawn."""
