@@ -91,7 +91,7 @@ class Cells:
                     break
         return harm
 
-    def harm_turned(self, x: float, y: float, angle: float, width: float, height: float) -> float:
+    def harm_turned(self, x: float, y: float, angle: float, width: float, height: float, allowed: float = math.inf) -> float:
         """The same for a box about (x, y) that is turned by an angle in degrees."""
         c, s = math.cos(math.radians(angle)), math.sin(math.radians(angle))
         w, h = width / 2 + self.clear, height / 2 + self.clear
@@ -104,4 +104,6 @@ class Cells:
                 continue
             if abs(u1 * v2 - v1 * u2) < abs(u2 - u1) * h + abs(v2 - v1) * w:
                 harm += weight
+                if harm > allowed:
+                    break
         return harm

@@ -81,8 +81,12 @@ def find_where(page: Sequence[Mark], names: set[str], lines: Cells, room: Box, s
         width, height = _width(mark, size), HEIGHT * size
         for place in _places(mark):
             x, y, angle = _middle(mark, place, width, size)
+            around = _around(x, y, angle, width, height)
+            if not _within(around, room) or lines.harm_turned(x, y, angle, width, height, 0.0):
+                continue
+            near = [box for box in taken if _overlap(box, around)]
             spots = list(_squares(x, y, angle, width, height))
-            if _free(spots, taken, room) and lines.harm_turned(x, y, angle, width, height) == 0:
+            if not any(_overlap(spot, box) for spot in spots for box in near):
                 found[mark.block, mark.name] = place
                 taken += spots
                 break
@@ -160,6 +164,13 @@ def _middle(mark: _Named, place: tuple[float, int], width: float, size: float) -
     return x + side * away * math.cos(up), y + side * away * math.sin(up), angle
 
 
+def _around(x: float, y: float, angle: float, width: float, height: float) -> Box:
+    """The upright box about a turned one."""
+    c, s = abs(math.cos(math.radians(angle))), abs(math.sin(math.radians(angle)))
+    across, up = (width * c + height * s) / 2, (width * s + height * c) / 2
+    return x - across, y - up, x + across, y + up
+
+
 def _squares(x: float, y: float, angle: float, width: float, height: float) -> Iterator[Box]:
     """Upright boxes that cover a turned one."""
     count = max(1, math.ceil(width / height))
@@ -170,10 +181,9 @@ def _squares(x: float, y: float, angle: float, width: float, height: float) -> I
         yield x + along * c - reach, y + along * s - reach, x + along * c + reach, y + along * s + reach
 
 
-def _free(spots: Iterable[Box], taken: Sequence[Box], room: Box) -> bool:
-    for left, low, right, high in spots:
-        if left < room[0] or low < room[1] or right > room[2] or high > room[3]:
-            return False
-        if any(left < box[2] and box[0] < right and low < box[3] and box[1] < high for box in taken):
-            return False
-    return True
+def _within(box: Box, room: Box) -> bool:
+    return box[0] >= room[0] and box[1] >= room[1] and box[2] <= room[2] and box[3] <= room[3]
+
+
+def _overlap(one: Box, other: Box) -> bool:
+    return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
