@@ -11,8 +11,9 @@ from wisecompass import catalogue
 from wisecompass.drafting import sentences
 from wisecompass.drafting.reasons import _BY_KIND, THEOREMS, Reasons
 from wisecompass.drafting.record import Record
+from wisecompass.drafting.sentences import sentence
 from wisecompass.drafting.solve import draw
-from wisecompass.drafting.step import Step
+from wisecompass.drafting.step import Instrument, Step
 from wisecompass.drafting.wording import spoken
 
 NEAR = 1e-6
@@ -31,6 +32,32 @@ def every_step() -> Iterator[tuple[str, Record, Step]]:
             for step in drawing.steps:
                 assert step.book is not None
                 yield f"{problem.id}, {method.name}, step {step.n}", step.book.record, step
+
+
+TOOLS = {
+    "T-square": Instrument.T_SQUARE,
+    "Set square": Instrument.SET_SQUARE,
+    "Slide the set square": Instrument.SET_SQUARE,
+    "Compass": Instrument.COMPASS,
+    "Dividers": Instrument.DIVIDERS,
+    "Scale": Instrument.SCALE,
+    "Protractor": Instrument.PROTRACTOR,
+    "French curve": Instrument.CURVE,
+    "Straightedge": Instrument.STRAIGHTEDGE,
+}
+"""How a sentence begins, and what is then in the hand."""
+
+
+class Tools(unittest.TestCase):
+    def test_the_tool_of_a_step_is_the_one_that_its_sentence_begins_with(self) -> None:
+        checked = 0
+        for where, _, step in every_step():
+            text = sentence(step)
+            for words, tool in TOOLS.items():
+                if text.startswith(words):
+                    checked += 1
+                    self.assertEqual(step.instrument, tool, f"{where}: {text}")
+        self.assertGreater(checked, 2000)
 
 
 class ReasonsOfActs(unittest.TestCase):

@@ -25,7 +25,7 @@ class Elided(QLabel):
 
     def sizeHint(self) -> QSize:  # noqa: N802
         wanted = super().sizeHint()
-        return QSize(min(wanted.width(), WIDEST), wanted.height())
+        return QSize(min(wanted.width() + SLACK, WIDEST), wanted.height())
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
         metrics, place = self.fontMetrics(), self.contentsRect()
@@ -36,6 +36,9 @@ class Elided(QLabel):
         shown = metrics.elidedText(text, Qt.TextElideMode.ElideRight, room) + self._ending
         painter.drawText(place, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, shown)
 
+
+SLACK = 4
+"""Text and ending take a little more apart than together, px."""
 
 WIDEST = 520
 """The width that a line asks for at most, px."""

@@ -229,6 +229,7 @@ class Ledger(QListView):
         self.setItemDelegate(self._painter)
         self.setAccessibleName("ledger: answers, checks and cautions")
         self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setResizeMode(QListView.ResizeMode.Adjust)
         self.clicked.connect(self._copy)
         for signal in (session.followed, session.refused, session.certified):

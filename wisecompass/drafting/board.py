@@ -14,7 +14,7 @@ from wisecompass.drafting import dividing
 from wisecompass.drafting.lining import Lining
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.record import by_set_square
-from wisecompass.drafting.setting import SQUARE, TURN, Settable, Setting, anything, bare, reading, span
+from wisecompass.drafting.setting import ANY, SPAN, SQUARE, TURN, Settable, Setting, anything, bare, reading, span
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.wording import joint
 from wisecompass.geometry import plane
@@ -104,11 +104,20 @@ class Board(Lining):
         if self.lean:
             self.step("lay off", Instrument.SCALE, makes=[name])
         else:
-            self.step("lay off", Instrument.SCALE, setting=bare(length), on=(start.name, line.name), makes=[name], why=why)
+            tool = self._measuring(length)
+            self.step("lay off", tool, setting=bare(length), on=(start.name, line.name), makes=[name], why=why)
             self.note("lay off", (line, start), (name,), setting=length, go=-1 if back else 1, why=why)
         length = self._stray(length, "scale")
         along = line.parallel(start)
         return self._marked(along.point_at(-length if back else length, name), line)
+
+    def _measuring(self, length: Settable) -> Instrument:
+        """What a length is laid off with: dividers carry one from the drawing, or keep an opening that was used before."""
+        if type(length) is Setting and length.origin == ANY and id(length) not in self._openings:
+            self._openings.add(id(length))
+            return Instrument.SCALE
+        carried = type(length) is Setting and length.origin in (SPAN, ANY)
+        return Instrument.DIVIDERS if carried else Instrument.SCALE
 
     def carried(self, line: Line, length: Settable, name: str, *, back: bool = False) -> Point:
         """A length carried by dividers from elsewhere to a line's beginning, within the current step."""
@@ -125,10 +134,11 @@ class Board(Lining):
         else:
             name = self.unique(name)
             squares = by_set_square(base, angle)
+            tool, size = Instrument.SET_SQUARE if squares else Instrument.PROTRACTOR, bare(reading(angle)[0])
             self.step(
                 "protract",
-                Instrument.SET_SQUARE if squares else Instrument.PROTRACTOR,
-                setting=bare(reading(angle)[0]),
+                Instrument.STRAIGHTEDGE if roughly(size) == 0 else tool,
+                setting=size,
                 unit="°",
                 on=(vertex.name, base.name),
                 makes=[name],
@@ -159,6 +169,7 @@ class Board(Lining):
             self.step("arc", Instrument.COMPASS, makes=[name])
         else:
             name = self.unique(name)
+            self._measuring(radius)
             self.step("arc", Instrument.COMPASS, setting=bare(radius), on=(centre.name,), makes=[name], why=why)
             self.note("circle" if whole else "arc", (centre,), (name,), setting=radius, why=why)
         circle = Circle(self._stray_point(centre, "needle"), self._stray(radius, "compass"), name)
@@ -192,6 +203,7 @@ class Board(Lining):
     ) -> list[Point]:
         """Step an equal length off along a line, marking each; the errors add up as they do on paper."""
         on = (start.name, line.name)
+        self._measuring(step)
         self.step("step along", Instrument.DIVIDERS, setting=bare(step), on=on, why=why)
         self.steps[-1].makes.extend(names)
         sign = -1 if back else 1

@@ -100,6 +100,8 @@ class Recorder:
         self.book = Book() if self.drawing and detail is Detail.WHOLE else None
         self.lean = self.drawing and self.book is None and unsteadiness is None
         """A drawing whose steps and checks nobody reads: steps are only counted."""
+        self._openings: set[int] = set()
+        """Openings that may be any and have been used: the dividers still keep them."""
         self._names: dict[str, int] = {}
         self._crossings = 0
         self.places = places or {}
