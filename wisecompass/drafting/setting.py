@@ -46,8 +46,6 @@ class Setting:
         kind, origin = type(other), self.origin
         if kind is int or kind is Fraction:
             if origin in SUMS:
-                if origin is not GIVEN and origin is not RECKONED and operator in "+-":
-                    origin = GIVEN
                 return Setting(found, origin, (operator, other, self.tree) if turned else (operator, self.tree, other))
             if origin == SPAN and operator in "*/" and not (turned and operator == "/"):
                 times = self.times * Fraction(other) if operator == "*" else Fraction(self.times) / other
@@ -55,7 +53,8 @@ class Setting:
             return found
         if kind is Setting and origin in SUMS and other.origin in SUMS:
             if origin != other.origin:
-                origin = RECKONED if RECKONED in (origin, other.origin) else GIVEN
+                both = {origin, other.origin}
+                origin = RECKONED if RECKONED in both else TURN if both == {TURN, SQUARE} else GIVEN
             return Setting(found, origin, (operator, self.tree, other.tree))
         return found
 
@@ -168,13 +167,22 @@ def positive(value: Settable) -> Settable:
 
 def reading(angle: Settable) -> tuple[Settable, int, int]:
     """An angle as it is read from the nearest arm: its size, below 180°; 1 for anticlockwise; 1 from the line's way and -1
-    from its opposite. What is 180° less something is that something from the other arm, the other way round."""
+    from its opposite. What is 180° less something is that something from the other arm, the other way round; and so a part
+    of a turn that is blunt is read sharp."""
     size, turn, arm = positive(angle), -1 if negative(angle) else 1, 1
+    known = type(size) is Setting and size.origin in (TURN, SQUARE)
     if roughly(bare(size)) > 180:
-        size, turn = 360 - size, -turn
+        size, turn = _less(360, size) if known else 360 - size, -turn
     if type(size) is Setting and type(size.tree) is tuple and size.tree[:2] == ("-", 180):
         size, turn, arm = Setting(180 - size.number, size.origin, size.tree[2]), -turn, -1
+    elif known and roughly(bare(size)) > 90:
+        size, turn, arm = _less(180, size), -turn, -1
     return size, turn, arm
+
+
+def _less(whole: int, part: Any) -> Setting:
+    """What is left of a whole or half turn, known as the part is."""
+    return Setting(whole - part.number, part.origin, ("-", whole, part.tree))
 
 
 def as_json(setting: Settable, ref: Callable[[Any], Any]) -> dict[str, Any]:

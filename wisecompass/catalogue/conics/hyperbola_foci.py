@@ -94,7 +94,7 @@ def foci_arcs(b: Board, g: VerticesAndFoci) -> None:
     second = b.lay_off(axis, centre, c, "F2", why="half the distance of the foci")
     first = b.lay_off(axis, centre, c, "F1", back=True, why="half the distance of the foci")
     steps = b.step_along(
-        axis, second, g.foci / 8, [str(k) for k in range(1, g.divisions + 1)], why="any step, beyond the focus"
+        axis, second, g.foci / 8, [str(k) for k in range(1, g.divisions + 1)], why="equal steps, beyond the focus"
     )
     branches: dict[str, list[Point]] = {}
     for near, far, letter in ((second, first, "P"), (first, second, "Q")):

@@ -258,8 +258,8 @@ def develop(
         if radius is not None:
             near = b.lay_off(base, start, radius, "R", why="the radius of the end view")
             slope = Line.through(start, high, f"{first}{third}")
-            up = b.meet(b.parallel(upright, near, "up to the slope"), slope, name="U")
-            down = b.meet(b.square(slope, up, "square to the slope"), base, name="S")
+            up = b.meet(b.parallel(upright, near, "upright at R"), slope, name="U")
+            down = b.meet(b.square(slope, up, "square at U"), base, name="S")
             bend = span(start, down)
             b.find("curvature_radius", bare(bend))
         b.dimension(start, end, offset=-9)
