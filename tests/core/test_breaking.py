@@ -156,6 +156,9 @@ class Details(unittest.TestCase):
             self.assertTrue(len(whole.marks) > len(points.marks) > len(result.marks) > 0, problem_id)
             places = [{(m.name, m.x, m.y) for m in d.marks if isinstance(m, Dot)} for d in (whole, points)]
             self.assertLessEqual(places[1], places[0])
+            lines = draw(problem, typed, method, detail=Detail.LINES, folding=whole.steps)
+            self.assertEqual(len(lines.marks), len(whole.marks))
+            self.assertEqual(lines.findings, whole.findings)
             self.assertFalse([m for m in result.marks if isinstance(m, Dot)])
             outlines = [m.name for m in whole.marks if m.pen is Pen.OUTLINE]
             self.assertEqual([m.name for m in result.marks if m.pen is Pen.OUTLINE], outlines)

@@ -65,6 +65,18 @@ class AKey(DeskTest):
         self.assertEqual(self.session.step, 4)
         self.assertIn("Step 4", self.window.strip.accessibleDescription())
 
+    def test_a_step_gone_to_right_after_a_key_is_told_with_the_new_number(self) -> None:
+        self.session.go_to(self.session.last_step + 1)
+        old = self.session.given_text("radius")
+        self.press_up()
+        self.assertNotEqual(old, self.session.given_text("radius"))
+        told = []
+        for step in range(1, self.session.last_step + 1):
+            self.session.go_to(step)
+            told.append(self.window.strip.text())
+        self.assertIn(f"{self.session.given_text('radius')} mm (radius)", " ".join(told))
+        self.assertNotIn(f" {old} mm (radius)", " ".join(told))
+
     def test_a_number_of_the_same_width_leaves_the_sentence_where_it_is(self) -> None:
         field = self.number("radius")
         places = [field.mapTo(self.window, field.rect().topLeft())]

@@ -5,10 +5,11 @@ from __future__ import annotations
 
 import os
 import sys
+from collections import deque
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import QObject, QProcess, QProcessEnvironment, Signal
+from PySide6.QtCore import QObject, QProcess, QProcessEnvironment, QTimer, Signal
 
 from wisecompass.service import Reply, Request, Unpacker, packed
 
@@ -34,6 +35,11 @@ class Helper(QObject):
         self._number = 0
         self._open: dict[int, Request] = {}
         self._starts: dict[int, int] = {}
+        self._come: deque[Reply] = deque()
+        """Replies that nobody has been told of yet: one at a time, so that a key between them waits for one only."""
+        self._next = QTimer(self)
+        self._next.setSingleShot(True)
+        self._next.timeout.connect(self._hand_on)
 
     @property
     def busy(self) -> bool:
@@ -91,10 +97,12 @@ class Helper(QObject):
                 self._ended()
             else:
                 self._read()
+            self._hand_all()
 
     def stop(self) -> None:
         """End the process; what was asked is forgotten."""
         self._open.clear()
+        self._come.clear()
         process, self._process = self._process, None
         if process is not None:
             process.readyReadStandardOutput.disconnect(self._read)
@@ -109,10 +117,25 @@ class Helper(QObject):
             return
         for reply in self._unpacker.feed(bytes(self._process.readAllStandardOutput().data())):
             assert isinstance(reply, Reply)
-            if reply.number in self._open:
-                if reply.last:
-                    del self._open[reply.number]
-                self.replied.emit(reply)
+            self._come.append(reply)
+        if self._come and not self._next.isActive():
+            self._next.start()
+
+    def _hand_on(self) -> None:
+        """Tell of one reply, if anybody still wants it."""
+        if not self._come:
+            return
+        reply = self._come.popleft()
+        if self._come:
+            self._next.start()
+        if reply.number in self._open:
+            if reply.last:
+                del self._open[reply.number]
+            self.replied.emit(reply)
+
+    def _hand_all(self) -> None:
+        while self._come:
+            self._hand_on()
 
     def _failed(self, error: QProcess.ProcessError) -> None:
         if error is QProcess.ProcessError.FailedToStart:
@@ -124,6 +147,7 @@ class Helper(QObject):
         if process is None:
             return
         process.deleteLater()
+        self._hand_all()
         for number in list(self._open):
             self._starts[number] = self._starts.get(number, 0) + 1
             if self._starts[number] >= MOST_STARTS:

@@ -223,6 +223,7 @@ class Ledger(QListView):
         self.session = session
         self.measured: Measured | None = None
         self._shown_problem = ""
+        self._shown: tuple[object, ...] = ()
         self.table = LedgerModel()
         self.setModel(self.table)
         self._painter = _Painter(theme, self)
@@ -260,6 +261,11 @@ class Ledger(QListView):
 
     def refresh(self, _step: int = 0) -> None:
         """Rows for what the session has now. Of another problem the values stand without proof until it is there."""
+        drawing = self.session.drawing
+        now = (self.measured, self.session.certificate, drawing and drawing.typed, self.session.trouble, self._units)
+        if self.session.certificate is not None and self._shows(now):
+            return
+        self._shown = now
         rows: list[Row] = []
         if self.measured is not None:
             rows += self._measure_rows(self.measured)
@@ -288,6 +294,10 @@ class Ledger(QListView):
             rows += self._unproved_rows()
         self._shown_problem = "" if self.session.empty else self.session.figure.problem
         self.table.set_rows(rows)
+
+    def _shows(self, now: tuple[object, ...]) -> bool:
+        """Whether the rows are made of the very same things."""
+        return len(self._shown) == len(now) and all(one is other for one, other in zip(self._shown, now, strict=True))
 
     def _slip_rows(self, answers: Mapping[str, Answer]) -> list[Row]:
         """The mistakes that people make with such a figure, and what their drawing would measure."""

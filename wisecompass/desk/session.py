@@ -388,7 +388,10 @@ class Session(QObject):
         self.go_to(min(self.step, self.last_step + 1))
 
     def go_to(self, step: int) -> None:
-        """Show the sheet as it stands at a step; one past the last is the whole sheet."""
+        """Show the sheet as it stands at a step; one past the last is the whole sheet. Who goes to a step of a figure that
+        has just been typed wants it told."""
+        if step <= self.last_step and self._detail is not Detail.WHOLE and self._letters_may_come:
+            self._letter_anew()
         self.step = max(1, min(step, self.last_step + 1))
         self.stepped.emit(self.step)
 
@@ -522,8 +525,12 @@ class Session(QObject):
         if self.drawing is not None:
             self.rest.begin()
 
+    @property
+    def _letters_may_come(self) -> bool:
+        return self.letters_wait and not self.held and self.trouble is None
+
     def _letter_in_rest(self) -> bool:
-        if self.letters_wait and not self.held and self.trouble is None:
+        if self._letters_may_come:
             self._letter_anew()
         return False
 
@@ -603,4 +610,4 @@ class Session(QObject):
 
 def _detail(steps: int) -> Detail:
     """How much of a figure of so many steps follows each key."""
-    return Detail.WHOLE if steps < MANY_STEPS else Detail.POINTS if steps < VERY_MANY_STEPS else Detail.RESULT
+    return Detail.LINES if steps < MANY_STEPS else Detail.POINTS if steps < VERY_MANY_STEPS else Detail.RESULT

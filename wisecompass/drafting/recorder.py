@@ -72,11 +72,12 @@ class Faired:
 
 
 class Detail(Enum):
-    """How much of a plain run is drawn: only what is lined in, that and the points, or all."""
+    """How much of a plain run is drawn: only what is lined in, that and the points, all lines too; and all with its acts."""
 
     RESULT = 0
     POINTS = 1
-    WHOLE = 2
+    LINES = 2
+    WHOLE = 3
 
 
 class Recorder:
@@ -96,7 +97,7 @@ class Recorder:
         self.conventions = conventions or Conventions()
         self.drawing = arithmetic is PLAIN
         self._constructing = self.drawing and detail is not Detail.RESULT
-        self._ruling = detail is Detail.WHOLE
+        self._ruling = detail in (Detail.LINES, Detail.WHOLE)
         self.book = Book() if self.drawing and detail is Detail.WHOLE else None
         self.lean = self.drawing and self.book is None and unsteadiness is None
         """A drawing whose steps and checks nobody reads: steps are only counted."""

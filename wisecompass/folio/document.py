@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, fields
+from functools import lru_cache
 from typing import ClassVar, Literal, TypeAlias
 
 from wisecompass.drafting.conventions import (
@@ -84,7 +85,12 @@ class Settings:
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
     def as_conventions(self) -> Conventions:
-        return Conventions(**{field.name: getattr(self, field.name) for field in fields(Conventions)})
+        return _conventions_of(self)
+
+
+@lru_cache(maxsize=16)
+def _conventions_of(settings: Settings) -> Conventions:
+    return Conventions(**{field.name: getattr(settings, field.name) for field in fields(Conventions)})
 
 
 @dataclass(frozen=True)
