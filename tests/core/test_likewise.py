@@ -19,10 +19,6 @@ from wisecompass.drafting.wording import spoken
 MOST_STEPS = 40
 """No method takes more, as its problem's defaults are."""
 
-LONG = {"loci/conical-helix": 42, "space/hyperbolic-paraboloid": 48}
-"""But for these: a helix with its tangent and its centre of curvature, and a saddle with its section, its shortest line and
-the true lengths of its elements."""
-
 MOST_ALIKE = 3
 """So often a sentence may be read, but for its names and numbers."""
 
@@ -155,7 +151,7 @@ class Likewise(unittest.TestCase):
     def test_no_sheet_is_too_long(self) -> None:
         for drawing in self.drawn:  # type: ignore[attr-defined]
             with self.subTest(problem=drawing.problem.id, method=drawing.method.name):
-                self.assertLessEqual(len(drawing.steps), LONG.get(drawing.problem.id, MOST_STEPS))
+                self.assertLessEqual(len(drawing.steps), MOST_STEPS)
 
     def test_nobody_reads_the_same_sentence_over_and_over(self) -> None:
         for drawing in self.drawn:  # type: ignore[attr-defined]

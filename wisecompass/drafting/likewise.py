@@ -21,9 +21,12 @@ LONGEST_ROUND = 14
 """So many steps a round may have."""
 
 FEWEST_ROUNDS = 3
-"""Fewer rounds are told each; but of a long round, or of a transfer, which takes a long sentence, two are enough."""
+"""Fewer rounds are told each; but of a long round, or of a step that takes a long sentence, two are enough."""
 
-LONG_ROUND = 3
+TWICE = ("transfer", "set out")
+"""Steps that take a long sentence."""
+
+LONG_ROUND = 2
 """So many steps make a round long."""
 
 ALONE = ("say", "other solution", "point", "fold line")
@@ -89,7 +92,7 @@ def _plan(signs: Sequence[tuple[object, ...]], names: Sequence[list[Ref]]) -> li
 
 
 def _fewest(signs: Sequence[tuple[object, ...]], at: int, length: int) -> int:
-    return 2 if length >= LONG_ROUND or (length == 1 and signs[at][0] == "transfer") else FEWEST_ROUNDS
+    return 2 if length >= LONG_ROUND or (length == 1 and signs[at][0] in TWICE) else FEWEST_ROUNDS
 
 
 def _repeated(signs: Sequence[tuple[object, ...]], at: int) -> Iterator[tuple[int, int]]:

@@ -120,7 +120,6 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     b.line_in((left, right), (left, top), (right, top), why="the cone")
     side = Line.through(right, top)
     circle = b.arc(middle, radius, whole=True, name="end view", why="the base", pen=Pen.GIVEN)
-    b.level_line(middle, "axis of the end view", pen=Pen.CENTRE)
     marks = end_view(b, g, circle)
     rays = [b.line(middle, mark, f"ray {b.nth(k)}") for k, mark in enumerate(marks)]
     heights = levels(b, g, foot, top)
@@ -151,7 +150,7 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     b.caution("The trace of the tangent lies beside the rim, by the arc at the radius of the point.")
     finish_tangent(b, axis, across[begun(g)], trace, plotted[chosen(g)])
     with b.may_be_far():
-        _draw_centre(b, g, axis, ray, below[chosen(g)], trace, heights)
+        _draw_centre(b, g, axis, ray, below[chosen(g)], trace, heights, across)
     b.dimension(foot, top, offset=9, clear=radius)
     b.dimension(left, right, offset=-9)
     b.find("length", _length(plane.distance(foot, right), plane.distance(foot, top), g.turns))
@@ -163,15 +162,17 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     )
 
 
-def _draw_centre(b: Board, g: OnCone, axis: Line, ray: Line, p: Point, trace: Point, heights: list[Point]) -> None:
+def _draw_centre(
+    b: Board, g: OnCone, axis: Line, ray: Line, p: Point, trace: Point, heights: list[Point], levels: list[Line]
+) -> None:
     """The centre of curvature. The normal planes of the curve turn about a line, its axis of curvature. In the end view that
     is square to the way the curve bends, and farther off as the square of its speed; seen along that way it is square to
     the tangent, and the centre lies where it crosses the tangent's view (Monge)."""
     shrinks, rises = _in_a_radian(g)
     back, here = g.hand == "right", heights[chosen(g)]
-    across = b.square(ray, ray.at, "square at M")
+    reckoned_off = b.square(ray, ray.at, "square at M")
     why = "what the radius loses in a radian, back against the turn; the curve bends towards i"
-    n, i = b.step_along(across, ray.at, shrinks, ["n", "i"], back=back, why=why)
+    n, i = b.step_along(reckoned_off, ray.at, shrinks, ["n", "i"], back=back, why=why)
     normal = b.line(p, n, "normal in the end view", why="as on the spiral of Archimedes")
     w = b.lay_off(b.square(normal, n, "square at n"), n, rises, "w", why="what the height gains in a radian")
     bend, speed = span(p, i), span(p, w)
@@ -190,8 +191,10 @@ def _draw_centre(b: Board, g: OnCone, axis: Line, ray: Line, p: Point, trace: Po
     over = b.square_from(seen, h, "c″", why="there the axis of curvature is square to the tangent")
     c = b.square_from(fold, over, "c", why="the centre of curvature in the end view")
     lift = span(over, c)
-    level = b.lay_off(axis, here, lift, "height of C", why="as high above the point as c″ lies beyond the axis of curvature")
-    b.meet(b.parallel(axis, c, "projector of c"), b.level_line(level, "level of C"), name="C")
+    level = levels[chosen(g)] if chosen(g) < len(levels) else b.level_line(here, "level of the point")
+    raised = b.parallel(axis, c, "projector of c")
+    beside = b.meet(raised, level, name="q")
+    b.lay_off(raised, beside, lift, "C", why="as high above the point as c″ lies beyond the axis of curvature")
     tip = b.lay_off(fold, c, span(p, c), "c0", why="from c″ it lies as far as P from C in truth")
     b.find("curvature_radius", plane.distance(over, tip))
 

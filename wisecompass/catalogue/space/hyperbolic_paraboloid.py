@@ -16,7 +16,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
-from wisecompass.drafting.setting import reckoned, span
+from wisecompass.drafting.setting import bare, reckoned, span
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.view import View
 from wisecompass.drafting.views import Views
@@ -100,8 +100,10 @@ def straight_elements(b: Board, g: Saddle) -> None:
     b.plot(*rim)
     ends = sorted(rim, key=lambda p: float(p.x)) if b.drawing else rim
     b.fair_curve(lambda: _rim(g), ends, "rim", why="the rim in elevation")
-    for view in (up, low):
-        views.edges(view, "AB", "BC", "CD", "DA", why=f"the sides in the {view.title}")
+    sides = (("A", "B"), ("B", "C"), ("C", "D"), ("D", "A"))
+    b.line_in(*((view.images[p], view.images[q]) for view in (up, low) for p, q in sides), why="the sides in both views")
+    for p, q in sides:
+        b.in_space(p, q)
     _section(b, g, views, plans, elevations)
     _shortest(b, views)
     _true_lengths(b, g, views, rim)
@@ -157,22 +159,25 @@ def _elements(b: Board, g: Saddle, views: Views) -> tuple[list[Point], list[Line
     corner = b.meet(circle, views.line_of(low, "B", "D"), plane.lower, low.label("E"))
     b.line(a, corner, "side of the square")
     names = [f"{k}" for k in range(1, n)]
-    on_square = [a, *b.divide(a, corner, n, [f"m{k}" for k in names], why="as many parts as elements"), corner]
+    on_square = [a, *b.divide(a, corner, n, [f"{k} of ae" for k in names], why="as many parts as elements"), corner]
     sides = {pair: _divided(b, views, pair, n) for pair in ("AB", "DC")}
     others = {pair: _divided_in(b, low, pair, n) for pair in ("AD", "BC")}
     b.caution("Like numbers of opposite sides belong together, both counted from the low corner to the high one and on.")
     plans = _joined(b, sides["AB"][0], sides["DC"][0], "element {}")
     elevations = _joined(b, sides["AB"][1], sides["DC"][1], "element {}′")
     slants = [b.set_square_line(at, 45, f"slant {k}", why="the element in the circle") for k, at in enumerate(on_square)]
-    rim = []
-    for k, (slant, plan, elevation) in enumerate(zip(slants, plans, elevations, strict=True)):
+    ends = []
+    for k, slant in enumerate(slants):
         b.pencil()
-        ends = b.both(slant, circle, (f"u{k}", f"v{k}"), plane.leftmost)
-        for letter, on_circle in zip("PQ", ends, strict=True):
-            upright = b.upright_line(on_circle, f"projector {letter}{k}")
+        ends.append(b.both(slant, circle, (f"u{k}", f"v{k}"), plane.leftmost))
+    found: dict[str, list[Point]] = {"P": [], "Q": []}
+    for letter, at in (("P", 0), ("Q", 1)):
+        for k, (plan, elevation) in enumerate(zip(plans, elevations, strict=True)):
+            upright = b.upright_line(ends[k][at], f"projector {letter}{k}")
             b.meet(upright, plan, name=low.label(f"{letter}{k}"))
-            rim.append(b.meet(upright, elevation, name=up.label(f"{letter}{k}")))
-            b.from_zero[rim[-1].name] = f"{letter}{k}"
+            found[letter].append(b.meet(upright, elevation, name=up.label(f"{letter}{k}")))
+            b.from_zero[found[letter][-1].name] = f"{letter}{k}"
+    rim = [end for pair in zip(found["P"], found["Q"], strict=True) for end in pair]
     pairs = zip(others["AD"][1:-1], others["BC"][1:-1], strict=True)
     b.line_in(*pairs, why="the other family, which in elevation stands over this one", pen=Pen.GIVEN)
     return rim, plans, elevations
@@ -261,8 +266,7 @@ def _circle_at_saddle(b: Board, high: Point, far: Point, saddle: Point) -> None:
     level = b.line(far, high, "level of B and D")
     axis = b.square(level, saddle, "axis of the section")
     top = b.meet(axis, level, name="N")
-    chord = b.line(saddle, high)
-    across = b.square(chord, high, "square at B", why="it meets the axis two radii beyond N")
+    across = b.square(Line.through(saddle, high), high, "square at B", why="it meets the axis two radii beyond N")
     with b.may_be_far():
         end = b.meet(across, axis, name="W")
     radius = plane.distance(top, end) / 2
@@ -294,25 +298,24 @@ def _shortest(b: Board, views: Views) -> None:
 
 def _true_lengths(b: Board, g: Saddle, views: Views, rim: list[Point]) -> None:
     """A diagram of true lengths: each element's plan along the base, its difference of heights upright."""
-    lengths: list[Number] = []
     n = g.elements
     with b.block("true lengths"):
         foot = b.point("Z/diagram", b.number(0), b.number(0), why="a diagram of true lengths, apart")
         base = b.level_line(foot, "plan lengths")
         upright = b.upright_line(foot, "heights")
-        for k in range(n + 1):
-            start, end = _ends(b, k, views.top_view)
-            flat, drop = span(start, end), absolute(rim[2 * k].y - rim[2 * k + 1].y)
-            lengths.append(hypot(flat, drop))
-            if k > n // 2:
-                continue  # the elements beyond the middle are as long as those before
-            along = b.lay_off(base, foot, flat, f"J{k}", why=f"the plan of element {k}, and of element {n - k}")
-            with b.block(""):
-                why = "to measure the difference of heights from"
-                level = b.level_line(rim[2 * k], f"level of {rim[2 * k].name}", why=why)
-            rise = span(rim[2 * k + 1], level)
+        plans = [span(*_ends(b, k, views.top_view)) for k in range(n + 1)]
+        lengths = [hypot(bare(flat), absolute(rim[2 * k].y - rim[2 * k + 1].y)) for k, flat in enumerate(plans)]
+        shown = range(n // 2 + 1)  # the elements beyond the middle are as long as those before
+        feet = [
+            b.lay_off(base, foot, plans[k], f"J{k}", why=f"the plan of element {k}, and of element {n - k}") for k in shown
+        ]
+        with b.block(""):
+            why = "to measure the difference of heights from"
+            levels = [b.level_line(rim[2 * k], f"level of {rim[2 * k].name}", why=why) for k in shown]
+        for k in shown:
+            rise = span(rim[2 * k + 1], levels[k])
             high = b.lay_off(upright, foot, rise, f"K{k}", why="how much higher one end is")
-            b.joined(along, high, pen=Pen.OUTLINE)
+            b.joined(feet[k], high, pen=Pen.OUTLINE)
     for k in range((n + 1) // 2):
         b.check(f"elements {k} and {n - k} are equally long", lengths[k] - lengths[n - k])
     b.find("element_lengths", tuple(lengths))
