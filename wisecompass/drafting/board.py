@@ -113,11 +113,15 @@ class Board(Lining):
 
     def _measuring(self, length: Settable) -> Instrument:
         """What a length is laid off with: dividers carry one from the drawing, or keep an opening that was used before."""
-        if type(length) is Setting and length.origin == ANY and id(length) not in self._openings:
-            self._openings.add(id(length))
+        if type(length) is not Setting or length.origin not in (SPAN, ANY):
             return Instrument.SCALE
-        carried = type(length) is Setting and length.origin in (SPAN, ANY)
-        return Instrument.DIVIDERS if carried else Instrument.SCALE
+        first = length.origin == ANY and id(length) not in self._openings
+        self._keep_opening(length)
+        return Instrument.SCALE if first else Instrument.DIVIDERS
+
+    def _keep_opening(self, length: Settable) -> None:
+        if type(length) is Setting and length.origin == ANY:
+            self._openings.add(id(length))
 
     def carried(self, line: Line, length: Settable, name: str, *, back: bool = False) -> Point:
         """A length carried by dividers from elsewhere to a line's beginning, within the current step."""
@@ -169,7 +173,7 @@ class Board(Lining):
             self.step("arc", Instrument.COMPASS, makes=[name])
         else:
             name = self.unique(name)
-            self._measuring(radius)
+            self._keep_opening(radius)
             self.step("arc", Instrument.COMPASS, setting=bare(radius), on=(centre.name,), makes=[name], why=why)
             self.note("circle" if whole else "arc", (centre,), (name,), setting=radius, why=why)
         circle = Circle(self._stray_point(centre, "needle"), self._stray(radius, "compass"), name)
@@ -203,7 +207,7 @@ class Board(Lining):
     ) -> list[Point]:
         """Step an equal length off along a line, marking each; the errors add up as they do on paper."""
         on = (start.name, line.name)
-        self._measuring(step)
+        self._keep_opening(step)
         self.step("step along", Instrument.DIVIDERS, setting=bare(step), on=on, why=why)
         self.steps[-1].makes.extend(names)
         sign = -1 if back else 1
@@ -385,7 +389,8 @@ class Board(Lining):
                 point = point.named(self.crossing())
             two = isinstance(first, Circle) or isinstance(second, Circle)
             self.note("meet", (first, second), (point.name,), which=which if two else None)
-            self.book.notes.append(point)
+            if not name:
+                self.book.notes.append(point)
         if name:
             self.steps[-1].crossings.append((name, first.name, second.name))
             self.mark_point(point, shown=shown)

@@ -12,7 +12,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any, TypeAlias
+from typing import Any, NamedTuple, TypeAlias
 
 from wisecompass.arithmetic import roughly
 from wisecompass.drafting.setting import ANY, SQUARE, Settable, Setting, as_json, bare, negative, positive, reading
@@ -35,9 +35,9 @@ TURNS = {1: "anticlockwise", -1: "clockwise"}
 _OPPOSITE = {"left of": "right of", "right of": "left of", "along": "back along", "back along": "along"}
 
 
-@dataclass(slots=True)
-class Note:
-    """What the board keeps of an act: points, lines and arcs as the code has them. ``go`` is 1 along a line and -1 back."""
+class Note(NamedTuple):
+    """What the board keeps of an act: points, lines and arcs as the code has them. ``go`` is 1 along a line and -1 back;
+    ``more`` is what only this kind of act has, and what its line's way is found from. A tuple, for a run makes hundreds."""
 
     do: str
     on: Sequence[Any]
@@ -50,7 +50,6 @@ class Note:
     go: int = 0
     why: str = ""
     more: Mapping[str, Any] | None = None
-    """What only this kind of act has, and what its line's way is found from."""
 
 
 @dataclass(slots=True)

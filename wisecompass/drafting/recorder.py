@@ -212,9 +212,9 @@ class Recorder:
         told = self.wanted_solution, number
         step = Step(first + 1, "other solution", Instrument.REASON, solutions=told, makes=makes, book=self.book)
         self.steps[first:] = [step]
-        for note in () if self.book is None else self.book.notes[noted:]:
-            if isinstance(note, Note):
-                note.step = first + 1
+        if self.book is not None:
+            notes = self.book.notes[noted:]
+            self.book.notes[noted:] = [n._replace(step=first + 1) if isinstance(n, Note) else n for n in notes]
         self._marks[first_mark:] = [replace(mark, step=first + 1) for mark in self._marks[first_mark:]]
 
     # ---------------------------------------------------------------------------------------------------- acts
@@ -232,8 +232,8 @@ class Recorder:
     ) -> None:
         """Note for the record what is done, within the current step; see ``record.Note``."""
         if self.book is not None:
-            place = len(self.steps), self._block, self._solution
-            self.book.notes.append(Note(do, on, makes, *place, setting, which, go, why, more))
+            step, part, solution = len(self.steps), self._block, self._solution
+            self.book.notes.append(Note(do, on, makes, step, part, solution, setting, which, go, why, more))
 
     @property
     def record(self) -> Record:
