@@ -45,6 +45,9 @@ MARKING = ("meet", "lay off", "touch", "transfer", "project", "slide", "divide",
 MOST_JOINED = 3
 """From so many on, lines that are only joined are told together."""
 
+STAYS = 3
+"""A name that stays for so many rounds is said once with how often."""
+
 MOST_LISTED = 8
 """Edges named one by one in a sentence; of more only the first three and the last."""
 
@@ -85,7 +88,7 @@ def _others_told(pattern: list[Act], others: list[list[Act]], units: Units) -> s
         ref: [(swap or {}).get(ref, ref) for swap in swaps] for swap in swaps for ref in swap or ()
     }
     replaced = [
-        f"{listed([ref_words(each) for each in column])} in place of {ref_words(ref)}"
+        f"{listed(_in_turn([ref_words(each) for each in column]))} in place of {ref_words(ref)}"
         for ref, column in instead.items()
         if ref not in own and any(each != ref for each in column)
     ]
@@ -111,6 +114,14 @@ def _others_told(pattern: list[Act], others: list[list[Act]], units: Units) -> s
         if shown:
             made.append(f"{word} {_columns(shown)}")
     return f"{text}: {' and '.join(made)}." if made else f"{text}."
+
+
+def _in_turn(names: list[str]) -> list[str]:
+    """Names one after the other, those that stay for many rounds once: ``F₁ four times``."""
+    stays = [(name, len(list(same))) for name, same in groupby(names)]
+    if max(count for _, count in stays) < STAYS:
+        return names
+    return [name if count == 1 else f"{name} {_times(count)}" for name, count in stays]
 
 
 def _columns(several: list[str]) -> str:
