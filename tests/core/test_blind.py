@@ -103,7 +103,8 @@ class BlindHand(unittest.TestCase):
         self.assertGreater(letters, 2000 * ROUNDS)
         for family, rows in table.items() if ROUNDS > FEW else ():
             far, where = max((worst, where) for _, worst, where in rows)
-            print(f"{family}: {len(rows)} sheets, {sum(row[0] for row in rows)} letters, at worst {far:.1e} of its size: {where}")
+            letters = sum(row[0] for row in rows)
+            print(f"{family}: {len(rows)} sheets, {letters} letters, at worst {far:.1e} of its size: {where}")
 
     def test_every_branch_is_redrawn(self) -> None:
         for problem_id, every in BRANCHES.items():
