@@ -369,7 +369,13 @@ class Recorder:
             return cast("list[Mark]", self._marks)  # nothing waits for its length
         reached = self._reached(far)
         sizes = {block: _diagonal(pairs) for block, pairs in reached.items()}
-        boxes = {block: breaking.limits(pairs) for block, pairs in reached.items()} if far else {}
+        if not far:
+            over = {block: OVERSHOOT * size for block, size in sizes.items()}
+            return [
+                _cut(mark, over.get(mark.block, 0.0) if mark.overshoot else 0.0) if isinstance(mark, _Draft) else mark
+                for mark in self._marks
+            ]
+        boxes = {block: breaking.limits(pairs) for block, pairs in reached.items()}
         finished: list[Mark] = []
         for index, mark in enumerate(self._marks):
             size = OVERSHOOT * sizes.get(mark.block, 0.0)
@@ -377,7 +383,7 @@ class Recorder:
             box = boxes.get(mark.block)
             loose = index in far or (isinstance(mark, _Draft) and mark.far)
             finished += [whole] if box is None or not loose else self._broken(mark, whole, box)
-        return breaking.said_once(finished) if far else finished
+        return breaking.said_once(finished)
 
     def _reached(self, far: set[int]) -> dict[str, list[tuple[float, float]]]:
         """What each block covers, apart from what may be far."""
