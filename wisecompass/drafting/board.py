@@ -263,13 +263,7 @@ class Board(Lining):
 
     def parallel(self, line: Line, through: Point, name: str, why: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
         """The parallel through a point, by sliding a set square along a straightedge."""
-        if self.lean:
-            self.step("parallel", Instrument.SET_SQUARE, makes=[name])
-        else:
-            name = self.unique(name)
-            on = (line.name, through.name)
-            self.step("parallel", Instrument.SET_SQUARE, on=on, makes=[name], why=why, base_angle=_way(line))
-            self.note("parallel", (line, through), (name,), why=why)
+        name = self._set_square("parallel", line, through, name, why)
         return self._rule(line.parallel(through, name), through, pen=pen)
 
     def parallel_touching(self, line: Line, arcs: list[Circle], side: str, name: str, why: str = "") -> Line:
@@ -293,14 +287,18 @@ class Board(Lining):
 
     def square(self, line: Line, through: Point, name: str, why: str = "") -> Line:
         """The perpendicular to a line through a point, by set square."""
-        if self.lean:
-            self.step("square", Instrument.SET_SQUARE, makes=[name])
-        else:
-            name = self.unique(name)
-            on = (line.name, through.name)
-            self.step("square", Instrument.SET_SQUARE, on=on, makes=[name], why=why, base_angle=_way(line))
-            self.note("square", (line, through), (name,), why=why)
+        name = self._set_square("square", line, through, name, why)
         return self._rule(line.square(through, name), through)
+
+    def _set_square(self, verb: str, line: Line, through: Point, name: str, why: str) -> str:
+        """Lay a set square along a line or on it and slide it to a point; the name that the ruled line then has."""
+        if self.lean:
+            self.step(verb, Instrument.SET_SQUARE, makes=[name])
+            return name
+        name, on = self.unique(name), (line.name, through.name)
+        self.step(verb, Instrument.SET_SQUARE, on=on, makes=[name], why=why, base_angle=_way(line))
+        self.note(verb, (line, through), (name,), why=why)
+        return name
 
     def square_from(self, line: Line, point: Point, name: str, why: str = "") -> Point:
         """Drop the perpendicular from a point on a line; the foot is named."""

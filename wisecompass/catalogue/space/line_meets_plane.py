@@ -83,6 +83,17 @@ def truth(g: PlaneAndLine, number: Make) -> Truth:
     )
 
 
+def _found(b: Board, g: PlaneAndLine, views: Views) -> Point3:
+    """Report where the line meets the plane, and whether that lies within the triangle."""
+    found = views.know("R")
+    b.find("pierce", found)
+    inside = _inside(g)
+    b.find("inside", inside)
+    if not inside:
+        b.caution("The line meets the plane outside the triangle: the face would have to be extended.")
+    return found
+
+
 @method("cutting plane", Exactness.EXACT)
 def cutting_plane(b: Board, g: PlaneAndLine) -> None:
     views = views_for(b, g, ALL)
@@ -90,12 +101,7 @@ def cutting_plane(b: Board, g: PlaneAndLine) -> None:
     for view in views.all[:2]:
         views.line_of(view, "P", "Q")
     _pierced(b, g, views)
-    found = views.know("R")
-    b.find("pierce", found)
-    inside = _inside(g)
-    b.find("inside", inside)
-    if not inside:
-        b.caution("The line meets the plane outside the triangle: the face would have to be extended.")
+    _found(b, g, views)
     one = face(g, NAMES)
     names = (*ALL, "R")
     for view in views.all[:2]:
@@ -133,12 +139,7 @@ def by_edge_view(b: Board, g: PlaneAndLine) -> None:
         carry_back(views, "R", shape)
     if edge in views.references:
         carry_back(views, "R", edge)
-    found = views.know("R")
-    b.find("pierce", found)
-    inside = _inside(g)
-    b.find("inside", inside)
-    if not inside:
-        b.caution("The line meets the plane outside the triangle: the face would have to be extended.")
+    found = _found(b, g, views)
     for view in views.all[:2]:
         views.edges(view, "AB", "BC", "CA", why=f"the face in the {view.title}")
         views.edges(view, "PQ", why="the line")
