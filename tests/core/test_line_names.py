@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import itertools
+import math
 import unittest
 from dataclasses import replace
 
-from tests.core.test_blind import SCHOOLS, every_method, sheet
+from tests.core.redrawing import sheet
+from tests.core.test_blind import SCHOOLS, every_method
 from wisecompass import catalogue
 from wisecompass.drafting import marks
 from wisecompass.drafting.conventions import Conventions, LineNames
+from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.sentences import told
 from wisecompass.drafting.solve import draw
 from wisecompass.drafting.sums import said
@@ -46,20 +49,56 @@ class NamesOfLines(unittest.TestCase):
             page, _ = page_of(problem_id)
             names = {name for _, name in page.named}
             texts = [mark for mark in page.marks if isinstance(mark, marks.Text)]
+            whites = [mark for mark in page.marks if isinstance(mark, marks.Gap)]
             for text in (mark for mark in texts if mark.name in names and mark.anchor == "centre"):
                 others = [text_box(other) for other in texts if other is not text and not other.angle]
                 along = text_width(text.text, HEIGHT) / 2
                 turn = marks.Placement(1.0, text.x, text.y, text.angle)
+                middle = turn.at(0.0, HEIGHT / 2)
+                broken = any(math.dist(middle, (white.x, white.y)) < 0.01 for white in whites)
                 for share in (-0.9, -0.5, 0.0, 0.5, 0.9):
                     x, y = turn.at(along * share, HEIGHT / 2)
                     probed += 1
                     inside = [box for box in others if box[0] < x < box[2] and box[1] < y < box[3]]
                     self.assertFalse(inside, (problem_id, text.text))
                     for mark in page.marks:
-                        if isinstance(mark, marks.Segment | marks.Arc):
+                        thin = mark.pen not in (Pen.OUTLINE, Pen.CUT, Pen.LETTERING)
+                        if isinstance(mark, marks.Segment | marks.Arc) and not (broken and thin):
                             away = min(_distance((x, y), *ends) for ends in itertools.pairwise(marks.sampled(mark, 96)))
                             self.assertGreater(away, HEIGHT * 0.35, (problem_id, text.text, mark.name))
         self.assertGreater(probed, 500)
+
+    def test_nearly_all_find_room_beside_their_line_over_thin_ones_or_at_a_leader(self) -> None:
+        found = wanted = white = led = 0
+        for problem_id in catalogue.ids():
+            page, names = page_of(problem_id)
+            named = {name for _, name in page.named}
+            wanted, found = wanted + len(names), found + len(names & named)
+            white += sum(isinstance(mark, marks.Gap) for mark in page.marks)
+            led += sum(place.led for place in page.named.values())
+        self.assertGreater(found, 0.95 * wanted)
+        self.assertGreater(min(white, led), 40)
+
+    def test_a_leader_runs_from_its_line_to_its_name_and_through_no_lettering(self) -> None:
+        leaders = 0
+        for problem_id in ("loci/cycloid", "conics/hyperbola-rectangular", "tangency/three-circles"):
+            page, _ = page_of(problem_id)
+            texts = [mark for mark in page.marks if isinstance(mark, marks.Text) and not mark.angle]
+            for (_, name), place in page.named.items():
+                if not place.led:
+                    continue
+                line = next(m for m in page.marks if m.name == name and isinstance(m, marks.Segment | marks.Arc))
+                x, y = line.end(place.share) if isinstance(line, marks.Arc) else _share(line, place.share)
+                end = x + place.across, y + place.up
+                own = next(text for text in texts if text.name == name and text.text == spoken(name))
+                box = text_box(own)
+                self.assertLess(_distance(end, (box[0], box[1]), (box[2], box[1])), HEIGHT + 2)
+                for share in (0.1, 0.3, 0.5, 0.7, 0.9, 1.0):
+                    px, py = x + place.across * share, y + place.up * share
+                    struck = [text.text for text in texts if _inside(text_box(text), px, py)]
+                    self.assertFalse(struck, (problem_id, name))
+                leaders += 1
+        self.assertGreater(leaders, 20)
 
     def test_who_does_not_want_them_has_none(self) -> None:
         page, _ = page_of(SIMPLE[0], replace(Conventions(), line_names=LineNames.SENTENCES))
@@ -83,6 +122,14 @@ def _distance(p: tuple[float, float], a: tuple[float, float], b: tuple[float, fl
     way = end - start
     share = 0.0 if way == 0 else min(1.0, max(0.0, ((z - start) * way.conjugate()).real / abs(way) ** 2))
     return abs(z - start - share * way)
+
+
+def _share(line: marks.Segment, share: float) -> tuple[float, float]:
+    return line.x1 + (line.x2 - line.x1) * share, line.y1 + (line.y2 - line.y1) * share
+
+
+def _inside(box: marks.Box, x: float, y: float) -> bool:
+    return box[0] < x < box[2] and box[1] < y < box[3]
 
 
 class Letters(unittest.TestCase):

@@ -51,6 +51,10 @@ class Note(NamedTuple):
     why: str = ""
     more: Mapping[str, Any] | None = None
 
+    def at_step(self, step: int) -> Note:
+        """The same within another step."""
+        return tuple.__new__(Note, (*self[:3], step, *self[4:]))
+
 
 @dataclass(slots=True)
 class Act:

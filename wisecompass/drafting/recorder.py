@@ -214,7 +214,7 @@ class Recorder:
         self.steps[first:] = [step]
         if self.book is not None:
             notes = self.book.notes[noted:]
-            self.book.notes[noted:] = [n._replace(step=first + 1) if isinstance(n, Note) else n for n in notes]
+            self.book.notes[noted:] = [n.at_step(first + 1) if type(n) is Note else n for n in notes]
         self._marks[first_mark:] = [replace(mark, step=first + 1) for mark in self._marks[first_mark:]]
 
     # ---------------------------------------------------------------------------------------------------- acts
@@ -233,7 +233,8 @@ class Recorder:
         """Note for the record what is done, within the current step; see ``record.Note``."""
         if self.book is not None:
             step, part, solution = len(self.steps), self._block, self._solution
-            self.book.notes.append(Note(do, on, makes, step, part, solution, setting, which, go, why, more))
+            said = (do, on, makes, step, part, solution, setting, which, go, why, more)
+            self.book.notes.append(tuple.__new__(Note, said))  # a third of the time that Note(...) takes
 
     @property
     def record(self) -> Record:
@@ -332,8 +333,19 @@ class Recorder:
                 self._names.setdefault(point.name, 1)
                 self.book.notes.append(point)
         if self._constructing:
-            shown = shown and self._solution in (0, self.wanted_solution)
-            self.put(marks.Dot, x=float(point.x), y=float(point.y), shown=shown, name=point.name, pen=pen)
+            solution = self._solution
+            self._marks.append(
+                marks.Dot(
+                    x=float(point.x),
+                    y=float(point.y),
+                    shown=shown and solution in (0, self.wanted_solution),
+                    name=point.name,
+                    pen=pen,
+                    step=len(self.steps),
+                    block=self._block,
+                    solution=solution,
+                )
+            )
         return point
 
     def put(self, kind: type[Mark], **fields: Any) -> None:
@@ -388,10 +400,18 @@ class Recorder:
     def _reached(self, far: set[int]) -> dict[str, list[tuple[float, float]]]:
         """What each block covers, apart from what may be far."""
         reached: dict[str, list[tuple[float, float]]] = {}
+        pairs, block = reached.setdefault(self._block, []), self._block
         for index, mark in enumerate(self._marks):
-            if index not in far:
-                reached.setdefault(mark.block, []).extend(_reach(mark) if isinstance(mark, _Draft) else marks.reach(mark))
-        return reached
+            if index in far:
+                continue
+            if mark.block != block:
+                block = mark.block
+                pairs = reached.setdefault(block, [])
+            if type(mark) is marks.Dot:
+                pairs.append((mark.x, mark.y))
+            else:
+                pairs.extend(_reach(mark) if isinstance(mark, _Draft) else marks.reach(mark))
+        return {block: pairs for block, pairs in reached.items() if pairs}
 
     def _broken(self, mark: Mark | _Draft, whole: Mark, box: marks.Box) -> list[Mark]:
         """What is left near the figure of a mark that may be far."""
@@ -435,7 +455,8 @@ def _cut(draft: _Draft, overshoot: float) -> Mark:
     at_x, at_y, dx, dy = float(shape.at.x), float(shape.at.y), float(shape.dx), float(shape.dy)
     length = math.hypot(dx, dy) or 1.0
     dx, dy = dx / length, dy / length
-    along = [(float(p.x) - at_x) * dx + (float(p.y) - at_y) * dy for p in draft.touched + draft.far] or [0.0, length]
+    touched = draft.touched + draft.far if draft.far else draft.touched
+    along = [(float(p.x) - at_x) * dx + (float(p.y) - at_y) * dy for p in touched] or [0.0, length]
     low, high = min(along) - overshoot, max(along) + overshoot
     return marks.Segment(
         x1=at_x + dx * low,

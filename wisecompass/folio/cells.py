@@ -32,6 +32,11 @@ class Cells:
         self._side, self.clear = CELL * size, CLEAR * size
         self._cells: dict[tuple[int, int], list[Segment]] = {}
         self._found: dict[tuple[int, int, int, int], list[Segment]] = {}
+        self.add(page)
+
+    def add(self, page: Iterable[Mark]) -> None:
+        """Sort in the lines of more marks."""
+        self._found.clear()
         for mark in page:
             if isinstance(mark, marks.Area | marks.Dot | marks.Text | marks.Gap):
                 continue
@@ -91,8 +96,18 @@ class Cells:
                     break
         return harm
 
-    def harm_turned(self, x: float, y: float, angle: float, width: float, height: float, allowed: float = math.inf) -> float:
-        """The same for a box about (x, y) that is turned by an angle in degrees."""
+    def harm_turned(
+        self,
+        x: float,
+        y: float,
+        angle: float,
+        width: float,
+        height: float,
+        allowed: float = math.inf,
+        heaviest: float = math.inf,
+    ) -> float:
+        """The same for a box about (x, y) that is turned by an angle in degrees; infinite where a line comes in that is
+        heavier than ``heaviest``."""
         c, s = math.cos(math.radians(angle)), math.sin(math.radians(angle))
         w, h = width / 2 + self.clear, height / 2 + self.clear
         across, upright = abs(c) * w + abs(s) * h, abs(s) * w + abs(c) * h
@@ -103,7 +118,7 @@ class Cells:
             if max(u1, u2) < -w or min(u1, u2) > w or max(v1, v2) < -h or min(v1, v2) > h:
                 continue
             if abs(u1 * v2 - v1 * u2) < abs(u2 - u1) * h + abs(v2 - v1) * w:
-                harm += weight
+                harm += weight if weight <= heaviest else math.inf
                 if harm > allowed:
                     break
         return harm

@@ -74,7 +74,7 @@ def _segment(mark: Mark, x1: float, y1: float, x2: float, y2: float) -> Mark:
     return marks.Segment(x1=x1, y1=y1, x2=x2, y2=y2, pen=Pen.DIMENSION, step=mark.step, block=mark.block)
 
 
-def _arrow(mark: Mark, x: float, y: float, ux: float, uy: float, length: float) -> list[Mark]:
+def open_arrow(mark: Mark, x: float, y: float, ux: float, uy: float, length: float) -> list[Mark]:
     """An open arrow at (x, y) pointing along the unit vector (ux, uy)."""
     wings = []
     for side in (-1, 1):
@@ -181,7 +181,7 @@ def _linear(mark: marks.LinearDimension, size: float) -> list[Mark]:
     drawn.append(_segment(mark, ruled.ax, ruled.ay, ruled.bx, ruled.by))
     inward = 1.0 if ruled.length > 3 * arrow else -1.0
     ux, uy = (mark.x2 - mark.x1) / ruled.length * inward, (mark.y2 - mark.y1) / ruled.length * inward
-    drawn += _arrow(mark, ruled.ax, ruled.ay, -ux, -uy, arrow) + _arrow(mark, ruled.bx, ruled.by, ux, uy, arrow)
+    drawn += open_arrow(mark, ruled.ax, ruled.ay, -ux, -uy, arrow) + open_arrow(mark, ruled.bx, ruled.by, ux, uy, arrow)
     drawn.append(_lettering(mark, *ruled.text_at(mark.text_at, GAP * size), mark.text, height, ruled.angle))
     return drawn
 
@@ -202,7 +202,7 @@ def _radius(mark: marks.RadiusDimension, size: float) -> list[Mark]:
     turn = 1.0 if inside else -1.0
     return [
         _segment(mark, mark.cx, mark.cy, mark.cx + ux * reach, mark.cy + uy * reach),
-        *_arrow(mark, mark.x, mark.y, ux * turn, uy * turn, arrow),
+        *open_arrow(mark, mark.x, mark.y, ux * turn, uy * turn, arrow),
         _lettering(
             mark, mark.cx + ux * middle + lift_x * gap, mark.cy + uy * middle + lift_y * gap, mark.text, height, angle
         ),
@@ -222,7 +222,7 @@ def _angle(mark: marks.AngleDimension, size: float) -> list[Mark]:
         for share, turn in ((0.0, -1.0), (1.0, 1.0)):
             x, y = arc.end(share)
             along = math.radians(mark.start + mark.sweep * share)
-            drawn += _arrow(mark, x, y, -math.sin(along) * turn, math.cos(along) * turn, arrow)
+            drawn += open_arrow(mark, x, y, -math.sin(along) * turn, math.cos(along) * turn, arrow)
     width, white = text_width(mark.text, height), 1.2 * size
     middle = math.radians(mark.start + mark.sweep / 2)
     reach = radius + white + abs(math.cos(middle)) * width / 2 + abs(math.sin(middle)) * height / 2

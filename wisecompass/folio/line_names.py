@@ -1,5 +1,5 @@
 """Names of lines and arcs that a later step speaks of, and of points whose names are words, where there is room for them:
-along a line, or in line with it behind its end.
+along a line, in line with it behind its end, or at the end of a leader.
 """
 
 from __future__ import annotations
@@ -7,14 +7,15 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterable, Iterator, Sequence
-from typing import TypeAlias
+from typing import Any, NamedTuple, TypeAlias
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Box, Mark
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.step import Step
 from wisecompass.drafting.wording import lettered, spoken
-from wisecompass.folio.cells import Cells
+from wisecompass.folio.cells import THIN_WEIGHT, WEIGHTS, Cells
+from wisecompass.folio.dimensions import open_arrow
 from wisecompass.folio.labels import text_box
 from wisecompass.folio.paper import text_width
 
@@ -24,29 +25,50 @@ HEIGHT = 2.5
 OFF = 1.0
 """White between a name and its line, mm on A4."""
 
+STRUCK = 3
+"""So many construction lines at most are interrupted under a name that has no room of its own."""
+
 WIDE = 1.12
 """Letters on a screen run so many times as wide as in print."""
 
-SHARES = (0.86, 0.14, 0.72, 0.28, 0.5, 0.94, 0.06, 0.8, 0.2, 0.65, 0.35)
+SHARES = (0.86, 0.14, 0.72, 0.28, 0.5, 0.94, 0.06, 0.8, 0.2, 0.65, 0.35, 0.9, 0.1, 0.76, 0.24, 0.58, 0.42, 0.97, 0.03)
 """Where along its line a name is tried, first near the ends."""
 
-PLACES: tuple[tuple[float, int], ...] = (
-    *((share, side) for share in SHARES for side in (1, -1)),
-    (1.0, 0),
-    (0.0, 0),
-)
-"""(share of the line, side): beside it, then in line with it behind its end or before its beginning."""
 
-ABOUT = ((1, 1), (-1, 1), (1, -1), (-1, -1))
+class Place(NamedTuple):
+    """Where a name stands: at a share of its line, on which side (0: in line with it, behind its end or before its
+    beginning), or at the end of a leader, so far across and up from the line; of a point the way from it."""
+
+    share: float
+    side: int
+    across: float = 0.0
+    up: float = 0.0
+
+    @property
+    def led(self) -> bool:
+        """Whether a leader goes to it."""
+        return bool(self.across or self.up)
+
+
+PLACES = (*(Place(share, side) for share in SHARES for side in (1, -1)), Place(1.0, 0), Place(0.0, 0))
+"""Where a name is tried beside its line, then in line with it."""
+
+ABOUT = (Place(1, 1), Place(-1, 1), Place(1, -1), Place(-1, -1))
 """Where about a point its name is tried."""
+
+LEADER_ARROW = 1.8
+"""Length of a leader's arrow, mm on A4."""
+
+LED_FROM = 11
+"""At so many shares of its line a leader is tried."""
 
 PLAIN = ("arc about", "circle about", "crossing ", "perpendicular from", "projector of", "strip")
 """Names that say themselves which line is meant."""
 
 _WORD = re.compile(r"[a-z]{3}")
 
-Where: TypeAlias = dict[tuple[str, str], tuple[float, int]]
-"""By block and name of a line: at which share of it, and on which side its name stands; of a point the way from it."""
+Where: TypeAlias = dict[tuple[str, str], Place]
+"""Places of names by block and name of what they name."""
 
 _Named: TypeAlias = marks.Segment | marks.Arc | marks.Dot
 
@@ -64,11 +86,12 @@ def spoken_of_later(steps: Sequence[Step]) -> set[str]:
 
 def in_words(name: str) -> bool:
     """Whether a name is in words that do not say themselves which line is meant."""
-    return bool(_WORD.search(name)) and not name.startswith(PLAIN)
+    return bool(_WORD.search(lettered(name))) and not name.startswith(PLAIN)
 
 
 def find_where(page: Sequence[Mark], names: set[str], lines: Cells, room: Box, size: float) -> Where:
-    """Where the names of lines stand clear of everything on the page; those that nowhere do are left out."""
+    """Where the names of lines stand clear of everything on the page, or of all but a few thin lines, which are then
+    interrupted; those that nowhere do are left out."""
     taken = [text_box(mark) for mark in page if isinstance(mark, marks.Text)]
     reach = 1.0 * size
     taken += [
@@ -77,20 +100,48 @@ def find_where(page: Sequence[Mark], names: set[str], lines: Cells, room: Box, s
         if isinstance(mark, marks.Dot) and mark.shown
     ]
     found: Where = {}
-    for mark in _of(page, names):
-        width, height = _width(mark, size), HEIGHT * size
-        for place in _places(mark):
-            x, y, angle = _middle(mark, place, width, size)
-            around = _around(x, y, angle, width, height)
-            if not _within(around, room) or lines.harm_turned(x, y, angle, width, height, 0.0):
-                continue
-            near = [box for box in taken if _overlap(box, around)]
-            spots = list(_squares(x, y, angle, width, height))
-            if not any(_overlap(spot, box) for spot in spots for box in near):
-                found[mark.block, mark.name] = place
-                taken += spots
-                break
+    for most in (0.0, STRUCK * THIN_WEIGHT):
+        for mark in _of(page, names):
+            if (mark.block, mark.name) not in found:
+                best = _best(mark, _places(mark), lines, taken, room, size, most)
+                if best is not None:
+                    found[mark.block, mark.name], spots = best
+                    taken += spots
+    left = [mark for mark in _of(page, names) if (mark.block, mark.name) not in found]
+    if left:
+        from wisecompass.folio.leaders import Field
+
+        field = Field(lines, room, taken)
+        for mark in (mark for mark in left if not isinstance(mark, marks.Dot)):
+            spots = [(share, *_touched(mark, share)) for share in SHARES[:LED_FROM]]
+            width, height = _width(mark, size), HEIGHT * size
+            led = field.find(spots, (width, height), OFF * size, size)
+            if led is not None:
+                found[mark.block, mark.name] = Place(led.share, 0, led.across, led.up)
     return found
+
+
+def _best(
+    mark: _Named, places: Sequence[Place], lines: Cells, taken: Sequence[Box], room: Box, size: float, most: float
+) -> tuple[Place, list[Box]] | None:
+    """The place beside a line that interrupts the fewest lines, none heavier than those of givens, and what it takes."""
+    width, height = _width(mark, size), HEIGHT * size
+    best, least = None, math.inf
+    for place in places:
+        x, y, angle = _middle(mark, place, width, size)
+        around = _around(x, y, angle, width, height)
+        if not _within(around, room):
+            continue
+        harm = lines.harm_turned(x, y, angle, width, height, most, WEIGHTS[Pen.GIVEN])
+        if harm > most or harm >= least:
+            continue
+        near = [box for box in taken if _overlap(box, around)]
+        spots = list(_squares(x, y, angle, width, height))
+        if not any(_overlap(spot, box) for spot in spots for box in near):
+            best, least = (place, spots), harm
+            if harm == 0.0:
+                break
+    return best
 
 
 def _width(mark: _Named, size: float) -> float:
@@ -98,35 +149,30 @@ def _width(mark: _Named, size: float) -> float:
     return WIDE * text_width(spoken(mark.name), HEIGHT * size)
 
 
-def _places(mark: _Named) -> Sequence[tuple[float, int]]:
+def _places(mark: _Named) -> Sequence[Place]:
     if isinstance(mark, marks.Dot):
         return ABOUT
     return PLACES if isinstance(mark, marks.Segment) else PLACES[:-2]
 
 
 def written(page: Iterable[Mark], where: Where, size: float) -> list[Mark]:
-    """The names as text marks at places found before."""
+    """The names as text marks at places found before, with the leaders to them."""
     found: list[Mark] = []
     for mark in _of(page, {name for _, name in where}):
-        if (mark.block, mark.name) in where:
-            x, y, angle = _middle(mark, where[mark.block, mark.name], _width(mark, size), size)
-            down = math.radians(angle - 90)
-            drop = HEIGHT * size / 2
-            found.append(
-                marks.Text(
-                    x=x + drop * math.cos(down),
-                    y=y + drop * math.sin(down),
-                    text=spoken(mark.name),
-                    height=HEIGHT * size,
-                    anchor="centre",
-                    angle=angle,
-                    pen=Pen.LETTERING,
-                    step=mark.step,
-                    name=mark.name,
-                    block=mark.block,
-                    solution=mark.solution,
-                )
-            )
+        place = where.get((mark.block, mark.name))
+        if place is None:
+            continue
+        x, y, angle = _middle(mark, place, _width(mark, size), size)
+        down, drop = math.radians(angle - 90), HEIGHT * size / 2
+        shared: dict[str, Any] = {"step": mark.step, "block": mark.block, "solution": mark.solution}
+        at: dict[str, Any] = {"x": x + drop * math.cos(down), "y": y + drop * math.sin(down), "angle": angle}
+        lettering: dict[str, Any] = {"text": spoken(mark.name), "height": HEIGHT * size, "anchor": "centre"}
+        found.append(marks.Text(**at, **lettering, name=mark.name, pen=Pen.LETTERING, **shared))
+        if place.led and not isinstance(mark, marks.Dot):
+            x, y, _ = _touched(mark, place.share)
+            found.append(marks.Segment(x1=x, y1=y, x2=x + place.across, y2=y + place.up, pen=Pen.DIMENSION, **shared))
+            length = math.hypot(place.across, place.up)
+            found += open_arrow(mark, x, y, -place.across / length, -place.up / length, LEADER_ARROW * size)
     return found
 
 
@@ -141,22 +187,29 @@ def _of(page: Iterable[Mark], names: set[str]) -> Iterator[_Named]:
             yield mark
 
 
-def _middle(mark: _Named, place: tuple[float, int], width: float, size: float) -> tuple[float, float, float]:
-    """The middle of a name ``width`` wide at its line, and its slope in degrees, so that it is read from below or from the
-    right."""
-    share, side = place
-    away = (HEIGHT / 2 + OFF) * size
-    if isinstance(mark, marks.Dot):
-        return mark.x + share * (width / 2 + OFF * size), mark.y + side * away, 0.0
+def _touched(mark: marks.Segment | marks.Arc, share: float) -> tuple[float, float, float]:
+    """The place at a share of a line and its slope there, in degrees."""
     if isinstance(mark, marks.Segment):
         dx, dy = mark.x2 - mark.x1, mark.y2 - mark.y1
-        length = math.hypot(dx, dy) or 1.0
-        beyond = (width / 2 + OFF * size) / length * (2 * share - 1) if side == 0 else 0.0
-        x, y = mark.x1 + dx * (share + beyond), mark.y1 + dy * (share + beyond)
-        angle = math.degrees(math.atan2(dy, dx))
-    else:
-        x, y = mark.end(share)
-        angle = math.degrees(math.atan2(y - mark.cy, x - mark.cx)) - 90
+        return mark.x1 + dx * share, mark.y1 + dy * share, math.degrees(math.atan2(dy, dx))
+    x, y = mark.end(share)
+    return x, y, math.degrees(math.atan2(y - mark.cy, x - mark.cx)) - 90
+
+
+def _middle(mark: _Named, place: Place, width: float, size: float) -> tuple[float, float, float]:
+    """The middle of a name ``width`` wide at its place, and its slope in degrees, so that it is read from below or from the
+    right."""
+    away = (HEIGHT / 2 + OFF) * size
+    share, side = place.share, place.side
+    if isinstance(mark, marks.Dot):
+        return mark.x + share * (width / 2 + OFF * size), mark.y + side * away, 0.0
+    x, y, angle = _touched(mark, share)
+    if place.led:
+        aside = width / 2 + OFF * size
+        return x + place.across + math.copysign(aside, place.across), y + place.up, 0.0
+    if side == 0:
+        beyond, along = (width / 2 + OFF * size) * (2 * share - 1), math.radians(angle)
+        x, y = x + beyond * math.cos(along), y + beyond * math.sin(along)
     angle = (angle + 90) % 180 - 90
     if angle < -89.9:
         angle += 180

@@ -155,6 +155,7 @@ def compose(
     figure += [piece for mark in others for piece in expanded(mark, size)]
     dots = labels.to_letter(on_paper, size)
     gaps: list[Mark] = []
+    lines: Cells | None = None
     if kept is not None and kept.width == paper.width:
         places = kept.places
         slid = kept.slid if len(kept.slid) == len(dimensions) else [mark.text_at for mark in dimensions]
@@ -171,12 +172,15 @@ def compose(
         named = {}
         if conventions.line_names is LineNames.SHEET:
             wanted = line_names.spoken_of_later(drawing.steps)
-            lettered = [*figure, *labels.lettered_at(dots, places, size)]
-            named = line_names.find_where(lettered, wanted, lines, room, size)
+            letters = labels.lettered_at(dots, places, size)
+            lines.add(letters)  # some have a leader
+            named = line_names.find_where([*figure, *letters], wanted, lines, room, size)
     pieces = range(bare, len(figure))
-    figure += gaps
     figure += labels.lettered_at(dots, places, size)
-    figure += line_names.written(figure, named, size)
+    names = line_names.written(figure, named, size)
+    if lines is not None:
+        gaps += interruptions(names, lines, size)
+    figure += [*gaps, *names]
     furniture = _furniture(paper, title, conventions, laid.scale, tuple(notes))
     return Page(
         paper.width,
