@@ -69,12 +69,15 @@ class Search:
         return {n: in_unit(self.items[n], v, "mm") if self.items[n].form.is_length else v for n, v in offer.items()}
 
     def sentence(self, offer: Offer) -> str:
-        """``; the nearest that works is radius 12 mm``, or which numbers to change together."""
+        """``; the nearest that works is radius 12 mm``, or which numbers to change together. Of a point or a list there is
+        no nearest that could be drawn: what is offered is one that works well."""
         if not offer:
             return ""
         if len(offer) == 1:
             ((name, text),) = offer.items()
-            return f"; the nearest that works is {self.items[name].words} {self._shown(name, text)}"
+            value = self._value(name, text)
+            head = "it works with" if isinstance(value, Listed) else "the nearest that works is"
+            return f"; {head} {self.items[name].words} {self._shown(name, text)}"
         changes = [f"{self.items[name].words} to {self._shown(name, text)}" for name, text in offer.items()]
         return f"; change {', '.join(changes[:-1])} and {changes[-1]}"
 

@@ -120,7 +120,7 @@ def a_triangle(names: Names) -> Condition:
         return dot(n, n)
 
     def nearest(g: Any) -> dict[str, str]:
-        """The third point moved square to the other two; the second too where it is the first."""
+        """The third point moved out of the line of the other two; the second too where it is the first."""
         first, second = given(g, a), given(g, b)
         d = second - first
         moved = {}
@@ -128,7 +128,7 @@ def a_triangle(names: Names) -> Condition:
             second = first + Point3(first.x * 0 + 10, first.x * 0, first.x * 0)
             moved[b] = typed_point((second.x, second.front, second.above))
             d = second - first
-        return {**moved, c: moved_along(first, d, min)}
+        return {**moved, c: moved_along(given(g, c), d, min)}
 
     return Condition(
         f"{a}, {b} and {c} not in one line",
