@@ -32,6 +32,8 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("line-in-space", "space/line-inclined-to-both", 15, ""),
     ("faces", "space/dihedral-angle", 46, ""),
     ("saddle", "space/hyperbolic-paraboloid", 0, ""),
+    ("solid", "solids/views", 34, ""),
+    ("section", "solids/section", 0, ""),
     ("box", "pictorial/box", 9, ""),
     ("hopper", "developments/rectangle-to-rectangle", 30, ""),
 )

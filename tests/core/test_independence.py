@@ -21,6 +21,7 @@ from unittest import mock
 from tests.core import (
     test_curvature,
     test_every_problem,
+    test_solids,
     test_special_places,
     test_truths_added,
     test_truths_conics,
@@ -87,12 +88,35 @@ ELSEWHERE: dict[str, tuple[type[unittest.TestCase], str]] = {
     "space.line_meets_plane._inside": (test_truths_space.Planes, "test_where_a_line_meets_a_plane_by_a_linear_system"),
     "space.point.quadrant": (test_truths_space.Lines, "test_quadrants"),
     "space.two_faces.Common.extended": (test_truths_space.TwoFaces, "test_each_shortcut_is_used"),
+    "solids.cone_and_pipe.edge": (
+        test_solids.ConesAndPipes,
+        "test_every_point_lies_on_both_and_the_extremes_are_those_of_the_whole_curve",
+    ),
+    "solids.cone_and_pipe.is_through": (
+        test_solids.ConesAndPipes,
+        "test_every_point_lies_on_both_and_the_extremes_are_those_of_the_whole_curve",
+    ),
+    "solids.pipes.Pipes.through": (
+        test_solids.PipesThatMeet,
+        "test_every_point_lies_on_both_pipes_and_the_extremes_are_those_of_the_whole_curve",
+    ),
+    "solids.pipes_meeting._is_plane": (
+        test_solids.PipesThatMeet,
+        "test_equal_pipes_whose_axes_meet_cross_in_plane_curves",
+    ),
+    "solids.body.Solid.is_round": (test_solids.Truths, "test_sizes_and_places_against_matrices_and_hulls"),
+    "solids.cuts.plan": (test_solids.Sections, "test_the_side_view_shows_the_corners_that_are_left"),
+    "solids.section._polygon": (test_solids.Sections, "test_what_a_plane_cuts_out_of_flat_solids"),
+    "solids.cut_conics.name_of": (test_solids.Sections, "test_what_a_plane_cuts_out_of_round_solids"),
     "space.two_faces.sides_of": (test_truths_space.TwoFaces, "test_each_shortcut_is_used"),
 }
 """Faults in these are noticed by an independent derivation."""
 
 ANY_WILL_DO = {
     "space.hyperbolic_paraboloid._axis_front": "how far before VP the figure is set",
+    "solids.cone_and_pipe.ConeAndPipe.room": "how far before VP the cone is set",
+    "solids.pipes.Pipes.room": "how far before VP the main pipe is set",
+    "solids.body.Solid.room": "how far before VP the solid is set",
     "tangency.touching.solution_name": "what a second solution is called",
     "space.two_faces.line_direction turned": "its length counts; its way only chooses between cuts that all serve",
 }

@@ -76,7 +76,7 @@ class NamesOfLines(unittest.TestCase):
             wanted, found = wanted + len(names), found + len(names & named)
             white += sum(isinstance(mark, marks.Gap) for mark in page.marks)
             led += sum(place.led for place in page.named.values())
-        self.assertGreater(found, 0.95 * wanted)
+        self.assertGreater(found, 0.9 * wanted)
         self.assertGreater(min(white, led), 40)
 
     def test_a_leader_runs_from_its_line_to_its_name_and_through_no_lettering(self) -> None:

@@ -44,7 +44,7 @@ def decide_signs(values: Callable[[Arithmetic], Sequence[Number]], *, rational: 
         with ball.precision(bits):
             found = values(BALL)
             signs = tuple((v > 0) - (v < 0) if isinstance(v, int) else sign_of(v) for v in found)
-        bits *= 2
+        bits *= 4  # what is not told apart at once is mostly zero
         if bits > MOST_BITS or all(sign or isinstance(v, int) for sign, v in zip(signs, found, strict=True)):
             return signs
 

@@ -109,6 +109,7 @@ FAMILIES: dict[str, tuple[str, ...]] = {
         "point-to-plane",
         "hyperbolic-paraboloid",
     ),
+    "solids": ("views", "section", "pipes-meeting", "cone-and-pipe"),
     "pictorial": ("box",),
     "developments": ("rectangle-to-rectangle",),
 }

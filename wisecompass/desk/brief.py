@@ -272,13 +272,13 @@ class Brief(QWidget):
         _clear(self.method_flow)
         self.fields, self.tails, self.tags = {}, {}, []
         if self.session.empty:
-            self._worded = ""
+            self._worded = self._sentence()
             self._words("Nothing stands on this sheet yet. Pick a problem at the left, or search with Ctrl+K.")
             self.show_worths()
             self.refresh()
             return
         givens = {item.name: item for item in self.session.problem.given_list}
-        self._worded = self.session.conventions.worded(self.session.problem.brief)
+        self._worded = self._sentence()
         for piece in re.split(r"(\{\w+\}[.,;:]?)", self._worded):
             match = re.fullmatch(r"\{(\w+)\}([.,;:]?)", piece)
             if match is None:
@@ -292,6 +292,14 @@ class Brief(QWidget):
             self.tags.append(tag)
         self.show_worths()
         self.refresh()
+
+    def _sentence(self) -> str:
+        """The sentence with the words that are chosen in it, in the words of the folio's school."""
+        session = self.session
+        if session.empty:
+            return ""
+        choices = [item.name for item in session.problem.given_list if item.form is Form.CHOICE]
+        return session.conventions.worded(session.problem.sentence({name: session.given_text(name) for name in choices}))
 
     def first_field(self) -> QWidget | None:
         return next(iter(self.fields.values()), None)
@@ -336,9 +344,11 @@ class Brief(QWidget):
 
     def refresh(self) -> None:
         """Follow the session: numbers as typed, those that do not work underlined, the reason below."""
-        brief = "" if self.session.empty else self.session.conventions.worded(self.session.problem.brief)
-        if self._worded != brief:
+        if self._worded != self._sentence():
+            held = next((name for name, field in self.fields.items() if field.hasFocus()), "")
             self.rebuild()
+            if held in self.fields:
+                self.fields[held].setFocus()
             return
         troubled = self.session.troubled_givens()
         for name, field in self.fields.items():

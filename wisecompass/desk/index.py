@@ -278,7 +278,7 @@ def _plain_name(problem_id: str) -> str:
 
 def sign_of(drawn: list[Mark], theme: Theme, ratio: float = 1.0) -> QPixmap:
     """The small drawn sign of a figure: its result lines, in the block that has most of them."""
-    drawable = [mark for mark in drawn if not isinstance(mark, marks.Dot | marks.Area | marks.Text)]
+    drawable = [mark for mark in drawn if not isinstance(mark, marks.Dot | marks.Area | marks.Text | marks.Hatch)]
     lines = [mark for mark in drawable if mark.pen in SIGN_PENS]
     if len(lines) < FEW:
         lines = [mark for mark in drawable if mark.pen in SIGN_PENS or mark.pen is Pen.CONSTRUCTION]

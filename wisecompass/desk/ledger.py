@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from enum import Enum
 from fractions import Fraction
 from html import escape
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRect, QSize, Qt, Signal
+from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRect, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetrics, QGuiApplication, QKeyEvent, QPainter, QPen, QResizeEvent
 from PySide6.QtWidgets import QLabel, QListView, QStyledItemDelegate
 
@@ -98,19 +98,51 @@ def answer_row(answer: Answer, units: Units = Units.MM) -> Row:
     return Row(RowKind.ANSWER, name, shown, closed + proof, repr(answer.value))
 
 
+AT_A_TIME = 3
+"""Changed rows that are painted at a time."""
+
+PAUSE = 2
+"""Milliseconds until the next are."""
+
+
 class LedgerModel(QAbstractListModel):
     """Rows for the list; read aloud through the display role."""
+
+    touched = Signal(QModelIndex)
+    """A row has other words and is as tall as before; ``dataChanged`` would lay out and paint the whole list."""
 
     def __init__(self) -> None:
         super().__init__()
         self.rows: list[Row] = []
+        self._waiting: list[int] = []
+        """Rows that have changed and are not painted yet."""
 
-    def set_rows(self, rows: list[Row]) -> None:
+    def set_rows(self, rows: list[Row], tall: Callable[[Row], int]) -> None:
+        """Show other rows. Where they are as ``tall`` as those before, only what has changed is painted anew, a few rows at
+        a time: nobody waits for a ledger while he types."""
         if rows == self.rows:
             return
-        self.beginResetModel()
-        self.rows = rows
-        self.endResetModel()
+        before, self.rows = self.rows, rows
+        if [tall(row) for row in rows] != [tall(row) for row in before]:
+            self.rows = before
+            self.beginResetModel()
+            self.rows = rows
+            self.endResetModel()
+            self._waiting = []
+            return
+        changed = [at for at, (row, other) in enumerate(zip(rows, before, strict=True)) if row != other]
+        begun = bool(self._waiting)
+        self._waiting = sorted({*changed, *(at for at in self._waiting if at < len(rows))})
+        if not begun:
+            QTimer.singleShot(PAUSE, self._tell)  # not together with the sheet
+
+    def _tell(self) -> None:
+        """Tell the view of the next few changed rows, and come back for the rest."""
+        now, self._waiting = self._waiting[:AT_A_TIME], self._waiting[AT_A_TIME:]
+        for at in now:
+            self.touched.emit(self.index(at))
+        if self._waiting:
+            QTimer.singleShot(PAUSE, self._tell)
 
     def rowCount(self, parent: AnyIndex | None = None) -> int:  # noqa: N802 - Qt's name
         return len(self.rows)
@@ -138,15 +170,17 @@ class _Painter(QStyledItemDelegate):
         self.width = 260
 
     def sizeHint(self, option: QStyleOptionViewItem, index: AnyIndex) -> QSize:  # noqa: N802
-        row: Row = index.data(Qt.ItemDataRole.UserRole)
-        width = self.width
+        return QSize(self.width, self.height(index.data(Qt.ItemDataRole.UserRole)))
+
+    def height(self, row: Row) -> int:
+        """How tall a row is, px."""
         if row.kind is RowKind.HEAD:
-            return QSize(width, scaled(34))
+            return scaled(34)
         if row.kind is RowKind.ANSWER:
-            return QSize(width, scaled(42 if row.below else 26))
+            return scaled(42 if row.below else 26)
         metrics = QFontMetrics(interface_font(13))
-        box = metrics.boundingRect(QRect(0, 0, width - 4 * UNIT - 22, 1000), Qt.TextFlag.TextWordWrap, row.left)
-        return QSize(width, box.height() + 9 + (scaled(16) if row.below else 0))
+        box = metrics.boundingRect(QRect(0, 0, self.width - 4 * UNIT - 22, 1000), Qt.TextFlag.TextWordWrap, row.left)
+        return box.height() + 9 + (scaled(16) if row.below else 0)
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: AnyIndex) -> None:
         row: Row = index.data(Qt.ItemDataRole.UserRole)
@@ -226,6 +260,7 @@ class Ledger(QListView):
         self._shown: tuple[object, ...] = ()
         self.table = LedgerModel()
         self.setModel(self.table)
+        self.table.touched.connect(self._repaint)
         self._painter = _Painter(theme, self)
         self.setItemDelegate(self._painter)
         self.setAccessibleName("ledger: answers, checks and cautions")
@@ -236,6 +271,9 @@ class Ledger(QListView):
         for signal in (session.followed, session.refused, session.certified):
             signal.connect(self.refresh)
         self.refresh()
+
+    def _repaint(self, index: QModelIndex) -> None:
+        self.viewport().update(self.visualRect(index))
 
     def resizeEvent(self, event: QResizeEvent) -> None:  # noqa: N802
         self._painter.width = event.size().width()
@@ -293,7 +331,7 @@ class Ledger(QListView):
         else:
             rows += self._unproved_rows()
         self._shown_problem = "" if self.session.empty else self.session.figure.problem
-        self.table.set_rows(rows)
+        self.table.set_rows(rows, self._painter.height)
 
     def _shows(self, now: tuple[object, ...]) -> bool:
         """Whether the rows are made of the very same things."""

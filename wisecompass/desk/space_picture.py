@@ -21,6 +21,9 @@ HEIGHT, EDGE = 196, 14
 TURN, TILT = -38.0, 26.0
 """Degrees by which it is turned about the upright and tilted at first: from the right or the left, from above."""
 
+PICTURED = ("space", "solids")
+"""Families that are worked in views of things in space."""
+
 BEYOND = 0.14
 """How far the planes reach beyond the figure, as a share of its size."""
 
@@ -49,7 +52,7 @@ class SpacePicture(QWidget):
     def follow(self) -> None:
         """Shown where the figure in hand is worked in views of points in space."""
         drawing = self.session.drawing
-        there = drawing is not None and bool(drawing.in_space) and drawing.problem.family == "space"
+        there = drawing is not None and bool(drawing.in_space) and drawing.problem.family in PICTURED
         show_where(self, there)
         looked_at = (drawing.problem.id, self.session.figure.solution) if drawing is not None and there else self._looked_at
         if looked_at != self._looked_at:

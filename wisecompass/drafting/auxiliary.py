@@ -8,12 +8,13 @@ instead of being carried in full. Somebody who drags the view sets the distance 
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from fractions import Fraction
 
 from wisecompass.arithmetic import roughly
+from wisecompass.arithmetic.undecided import Undecided
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.setting import anything
+from wisecompass.drafting.setting import Setting, anything
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.view import Placed, View
 from wisecompass.drafting.views import Views
@@ -43,13 +44,15 @@ def auxiliary(
     square: bool = False,
     before: View | None = None,
     full: Line | None = None,
+    left: bool | None = None,
     why: str = "",
 ) -> View:
     """A view whose fold line runs with a line of the view ``beside`` it, or ``square`` to it.
 
     A fold line along a line's view gives its true length; square to a true length it gives the point view; square to a
     level line of a plane its edge view; along an edge view the true shape. With ``full`` distances are carried whole, from
-    that fold line, instead of from a datum.
+    that fold line, instead of from a datum. The view comes on the side where the sheet grows least, or where it is wanted:
+    to the ``left`` of the line along which the fold runs (square: as it is turned a quarter anticlockwise), or to its right.
     """
     b = views.board
     before = before or beside.before
@@ -62,7 +65,8 @@ def auxiliary(
     datum_at = before.images[nearest] if full is None else full.at
     reading = Line(datum_at, read_from.dx, read_from.dy, views.ground.name if full is None else full.name)
     depths = {n: roughly(plane.distance_to_line(before.images[n], reading)) for n in names}
-    flip, gap = _planned(views, beside, (roughly(dx), roughly(dy)), depths, b.places.get(str(number)))
+    wanted = b.places.get(str(number))
+    flip, gap = _planned(views, beside, (roughly(dx), roughly(dy)), depths, wanted, None if left is None else not left)
     if flip:
         dx, dy = -dx, -dy
     away = (-roughly(dy), roughly(dx))
@@ -110,14 +114,23 @@ def auxiliary(
     return new
 
 
-def view_on(views: Views, beside: View, read: tuple[View, Line], fold: Line, names: Sequence[str]) -> View:
+def view_on(
+    views: Views,
+    beside: View,
+    read: tuple[View, Line],
+    fold: Line,
+    names: Sequence[str],
+    title: str = "",
+    label: Callable[[str], str] | None = None,
+) -> View:
     """The view beyond a fold line that is drawn already, off the view ``beside`` it: each point on its projector, as far
-    beyond as the view that is ``read`` shows it from the datum there. The fold line has the new view on its left."""
+    beyond as the view that is ``read`` shows it from the datum there. The fold line has the new view on its left. It is an
+    auxiliary view of the next number unless it has a ``title`` and a way to ``label`` its points."""
     b, (before, datum) = views.board, read
     labels, number = b.conventions, len(views.auxiliaries) + 1
     new = View(
-        f"auxiliary view {number}",
-        lambda point: labels.auxiliary_name(point, number),
+        title or f"auxiliary view {number}",
+        label or (lambda point: labels.auxiliary_name(point, number)),
         beside.right,
         beside.up,
         before=beside,
@@ -134,6 +147,20 @@ def view_on(views: Views, beside: View, read: tuple[View, Line], fold: Line, nam
     for point in sorted(names, key=lambda n: depths[n] == 0):  # what lies on the fold line comes last
         views.transfer(point, beside, (before, datum), (new, fold))
     return new
+
+
+def upright_fold(views: Views, corner: Point, clear: Setting, *, right: bool) -> Line:
+    """The upright fold line of a side view, ``clear`` mm to the right or left of a point of the front view, so turned that a
+    view to its right is drawn there when distances are read from VP."""
+    b, ground = views.board, views.ground
+    name = f"X{(tag := str(len(views.auxiliaries) + 1).translate(_BELOW))}Y{tag}"
+    b.step("fold", Instrument.SET_SQUARE, setting=clear, on=(ground.name, corner.name), makes=[name], base_angle=90.0)
+    which = (plane.beyond if right else plane.short_of)(ground)
+    down = -1.0 if right else 1.0
+    more = {"how": "square to", "along": (0.0, down)}
+    b.note("fold", (ground, corner), (name,), setting=clear, which=which, why="VP on edge, for a side view", more=more)
+    at = corner.moved(clear.number if right else -clear.number, clear.number * 0)
+    return b.ruled(Line(at, clear.number * 0, clear.number * 0 + int(down), name), at, pen=Pen.GIVEN)
 
 
 def carry_back(views: Views, name: str, new: View, why: str = "") -> Point:
@@ -153,15 +180,15 @@ def _fold_name(views: Views, beside: View, before: View) -> str:
 
 
 def _planned(
-    views: Views, beside: View, fold: Pair, depths: dict[str, float], wanted: float | None
+    views: Views, beside: View, fold: Pair, depths: dict[str, float], wanted: float | None, flip: bool | None
 ) -> tuple[bool, Fraction]:
     """Whether the fold is turned round, so that the view comes on its other side, and how far the fold line keeps from
-    the view beside it. ``wanted`` is what somebody has dragged it to."""
+    the view beside it. ``wanted`` is what somebody has dragged it to, ``flip`` what the method asks for."""
     taken = _covered(views, list(depths))
     size = max(_span(view.spots()) for view in (views.front_view, views.top_view)) or _span(taken) or 1.0
     room = max(CLEAR * size, 1e-6)
     if wanted is not None:
-        return wanted < 0, Fraction(max(abs(wanted), LEAST_CLEAR)).limit_denominator(100)
+        return wanted < 0 if flip is None else flip, Fraction(max(abs(wanted), LEAST_CLEAR)).limit_denominator(100)
     best: tuple[float, bool, float] | None = None
     xs, ys = zip(*taken, strict=True)
     box = min(xs), min(ys), max(xs), max(ys)
@@ -179,9 +206,13 @@ def _planned(
         xs, ys = zip(*((ax * feet[n] + bx * out, ay * feet[n] + by * out) for n, out in outs.items()), strict=True)
         wide, tall = max(box[2], *xs) - min(box[0], *xs), max(box[3], *ys) - min(box[1], *ys)
         cost = max(wide / SHEET, tall)
+        if flip not in (None, way < 0):
+            continue
         if best is None or cost < best[0] - 1e-9:
             best = (cost, way < 0, gap)
     assert best is not None
+    if not math.isfinite(best[2]):
+        raise Undecided("places are not known at this precision")
     grid = 2 if size > 10 else 1000
     return best[1], Fraction(math.ceil(best[2] * grid), grid)
 

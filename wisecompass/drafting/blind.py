@@ -457,4 +457,5 @@ _ACTS: dict[str, Callable[[Hand, Mapping[str, Any]], None]] = {
     "measure": Hand.say,
     "note": Hand.say,
     "lap": Hand.line_in,
+    "hatch": Hand.line_in,
 }

@@ -124,6 +124,13 @@ class Conventions:
         tag = str(number if primes else number + 1).translate(str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉"))
         return f"{point.lower() if primes else point}{tag}"
 
+    def side_name(self, point: str, number: int) -> str:
+        """The name of space point ``point`` in a side view, which counts as the auxiliary view of that number."""
+        return f"{point.lower()}″" if self.naming is Naming.PRIMES else self.auxiliary_name(point, number)
+
     def top_name(self, point: str) -> str:
-        """The name of space point ``point`` in the top view."""
-        return point.lower() if self.naming is Naming.PRIMES else f"{point}₁"
+        """The name of space point ``point`` in the top view. One that is numbered has a prime where others have an index:
+        the plan of P₁ would read like P₁₁."""
+        if self.naming is Naming.PRIMES:
+            return point.lower()
+        return f"{point}′" if point[:1].isalpha() and point[-1].isdigit() else f"{point}₁"

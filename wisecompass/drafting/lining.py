@@ -119,6 +119,14 @@ class Lining(Recorder):
             for part, pen in [(whole, Pen.OUTLINE)] if isinstance(whole, Parametric) else whole:
                 self.put(marks.Curve, of=part, pen=self._pen(pen), name=name)
 
+    def hatch(self, through: Sequence[Point], outline: Callable[[], Sequence[Pair]] | None = None, why: str = "") -> None:
+        """Hatch a section thin, at 45°: within straight edges between points, or within the outline that they lie on."""
+        self.step("hatch", Instrument.SET_SQUARE, on=tuple(p.name for p in through), why=why)
+        self.note("hatch", through, why=why)
+        if self.drawing:
+            corners = [(float(p.x), float(p.y)) for p in through] if outline is None else outline()
+            self.put(marks.Hatch, corners=tuple(corners), pen=Pen.DIMENSION)
+
     def tint(self, *corners: Point) -> None:
         """Tint a piece in the current step, to show what it works on."""
         if self.drawing:

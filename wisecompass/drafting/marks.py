@@ -135,6 +135,13 @@ class Text(Mark):
 
 
 @dataclass(slots=True, kw_only=True)
+class Hatch(Mark):
+    """A section within corners in their order: thin lines at 45°, so far apart on paper as its size asks (ISO 128-50)."""
+
+    corners: tuple[Pair, ...]
+
+
+@dataclass(slots=True, kw_only=True)
 class Gap(Mark):
     """White about (x, y), turned by an angle, where the lines under a value are interrupted (ISO 129-1)."""
 
@@ -296,6 +303,7 @@ _PLACED: dict[type[Mark], Callable[[Any, Placement], Mark]] = {
     RadiusDimension: _placed_radius,
     AngleDimension: _placed_angle,
     Area: lambda mark, where: replace(mark, corners=tuple(where.at(*corner) for corner in mark.corners)),
+    Hatch: lambda mark, where: replace(mark, corners=tuple(where.at(*corner) for corner in mark.corners)),
 }
 
 
@@ -332,7 +340,7 @@ def sampled(mark: Mark, pieces: int = 48) -> list[Pair]:
         turn = Placement(1.0, mark.cx, mark.cy, mark.angle)
         angles = [2 * math.pi * i / pieces for i in range(pieces + 1)]
         return [turn.at(mark.semi_major * math.cos(t), mark.semi_minor * math.sin(t)) for t in angles]
-    if isinstance(mark, Area | Gap):
+    if isinstance(mark, Area | Gap | Hatch):
         return list(mark.corners)
     if isinstance(mark, Curve):
         fitted = mark.pieces(ROUGHLY)

@@ -117,6 +117,8 @@ class Problem:
     beforehand: Callable[[Any], str] | None = None
     """What the drafter counts or reckons before the first step, as one sentence."""
     chosen: Chosen | None = None
+    worded: Callable[[Mapping[str, str]], str] | None = None
+    """The brief where words are chosen so, without the numbers that then do not count."""
 
     @property
     def family(self) -> str:
@@ -218,9 +220,14 @@ class Problem:
             return {**typed, **changed}
         return typed
 
+    def sentence(self, words: Mapping[str, str]) -> str:
+        """The brief for the words that are chosen in it, which may be any others beside."""
+        return self.brief if self.worded is None else self.worded(words)
+
     def spoken(self, typed: Typed) -> str:
         """The brief as a plain sentence."""
-        return self.brief.format(**{item.name: shown(item, typed[item.name]) for item in self.given_list})
+        words = {name: value for name, value in typed.items() if isinstance(value, str)}
+        return self.sentence(words).format(**{item.name: shown(item, typed[item.name]) for item in self.given_list})
 
     def reckoned(self, typed: Typed) -> str:
         """What is counted or reckoned before the first step; empty where nothing is. It also says where a chosen point

@@ -40,6 +40,7 @@ THEOREMS = {
     "project": "All views of a point that share a fold line stand on one projector, square to it.",
     "transfer": "The views on either side of a view lie equally far from their fold lines: both show the same distance.",
     "lap": "It lies beyond the edge and leaves the pattern's own lengths as they are.",
+    "hatch": "Hatching says that the solid is cut there; what lies behind the cut is left plain.",
     "reckon": "A sum of the given numbers; nothing on the sheet is needed for it.",
     "line in": "Only what is asked for is lined in; the construction stays, for it is the proof.",
 }

@@ -183,9 +183,9 @@ def _together(act: Act) -> tuple[object, ...]:
 
 def _lined_in(acts: list[Act]) -> str:
     names = [ref_words((str(act.on[0]), str(act.on[1]))) for act in acts]
-    listed_names = ", ".join(names) if len(names) > MOST_LISTED else listed(names)
-    if len(names) > MOST_LISTED:
-        listed_names = f"{', '.join(names[:3])} … {names[-1]}"
+    listed_names = listed(names, every=len(names) > MOST_LISTED)
+    if len(names) > MOST_LISTED and all(one.on[1] == after.on[0] for one, after in pairwise(acts)):
+        listed_names = f"{', '.join(names[:3])} … {names[-1]}"  # they run on round a figure
     pen = acts[0].more.get("pen", "outline")
     text = f"Line in {listed_names}" if pen in ("outline", "cut") else f"Draw {listed_names} as {pen} lines"
     why = next((act.why for act in acts if act.why), "")
@@ -587,6 +587,7 @@ _SENTENCES: dict[str, Callable[[Act, Units], str]] = {
     "line in arc": _line_in_arc,
     "line in circle": _pair("Compass: line in the circle about {on0} through {on1}"),
     "unsaid": _pair("Mark {made}"),
+    "hatch": lambda act, units: f"Set square at 45°: hatch within {listed([ref_words(each) for each in act.on])}, thin",
     "lap": _pair("Add a lap of {set} outside {on0}{on1}, its corners cut off at 45°"),
     "reckon": lambda act, units: f"Reckon {_made(act)}: {setting_words(act, units)}",
 }

@@ -84,10 +84,14 @@ class Views:
         view.images[name] = image
         return image
 
-    def set_out(self, name: str, x: Settable, front: Settable, above: Settable) -> None:
-        """Set out a point by its coordinates: a projector, the height on it in one view and the distance in the other."""
+    def set_out(
+        self, name: str, x: Settable, front: Settable, above: Settable, into: tuple[View, View] | None = None
+    ) -> None:
+        """Set out a point by its coordinates: a projector, the height on it in one view and the distance in the other. With
+        ``into`` it is one of an earlier position of the figure, with a front and a top view of its own."""
         b = self.board
-        up, low = self.front_view.label(name), self.top_view.label(name)
+        front_view, top_view = into or (self.front_view, self.top_view)
+        up, low = front_view.label(name), top_view.label(name)
         b.step("set out", Instrument.SCALE, makes=[up, low])
         projector_name = b.unique(f"projector of {name}")
         b.note("set out in views", (), (up, low, projector_name), more={"right": x, "front": front, "above": above})
@@ -102,8 +106,9 @@ class Views:
         b.touch(projector, along)
         b.touch(projector, image)
         self.projectors[name] = projector
-        self.front_view.images[name], self.top_view.images[name] = along, image
-        self.read(name, along, image)
+        front_view.images[name], top_view.images[name] = along, image
+        if front_view is self.front_view:
+            self.read(name, along, image)
 
     def letter_fold(self) -> None:
         """Draw the ground line, and the wall line where it is another, past all points, and letter its ends."""
@@ -204,14 +209,17 @@ class Views:
 
     def project(self, name: str, start: View, to: View, onto: Line, why: str = "") -> Point:
         """A point on a known line: the projector from one view meets the line's image in the next."""
-        image, fold = start.images[name], start.away[to]
-        label = to.label(name)
+        return self._kept(to, name, self.projected(start.images[name], (start, to), onto, to.label(name), why))
+
+    def projected(self, image: Point, between: tuple[View, View], onto: Line, label: str, why: str = "") -> Point:
+        """Where the projector of an image, from the first view to the second, meets a line there."""
+        fold = between[0].away[between[1]]
         self.board.step("project", Instrument.SET_SQUARE, on=(image.name, onto.name), makes=[label], why=why)
         projector = Line(image, -fold.dy, fold.dx)
         across = fold.name or self.ground.name
         self.board.note("project", (image, onto), (label,), why=why, more={"across": across})
         ruled = self.board.ruled(projector, image, pen=Pen.PROJECTOR)
-        return self._kept(to, name, self.board.crossed(ruled, onto, label))
+        return self.board.crossed(ruled, onto, label)
 
     def transfer(self, name: str, beside: View, read: tuple[View, Line], into: tuple[View, Line], why: str = "") -> Point:
         """Carry a distance over one view: read in the view before last from its datum, laid off beyond the fold on the

@@ -52,6 +52,31 @@ def break_reach(mark: marks.Break) -> list[tuple[float, float]]:
     return [(x, y), (x + math.copysign(width, c), y)]
 
 
+HATCHED = 2.5
+"""How far the lines of a hatching are apart on A4, mm; in a small section less, down to ``CLOSEST``."""
+
+CLOSEST = 1.0
+
+
+def _hatch(mark: marks.Hatch, size: float) -> list[Mark]:
+    """Lines at 45° within the corners, some eight of them in a small section (ISO 128-50)."""
+    corners = [(math.sqrt(0.5) * (x + y), math.sqrt(0.5) * (y - x)) for x, y in mark.corners]
+    low, high = min(v for _, v in corners), max(v for _, v in corners)
+    apart = size * min(HATCHED, max(CLOSEST, (high - low) / size / 8))
+    found: list[Mark] = []
+    for k in range(math.floor(low / apart) + 1, math.ceil(high / apart)):
+        level = k * apart
+        crossed = sorted(
+            u1 + (u2 - u1) * (level - v1) / (v2 - v1)
+            for (u1, v1), (u2, v2) in zip(corners, [*corners[1:], corners[0]], strict=True)
+            if (v1 < level) != (v2 < level)
+        )
+        for start, end in zip(crossed[::2], crossed[1::2], strict=True):
+            ends = [(math.sqrt(0.5) * (u - level), math.sqrt(0.5) * (u + level)) for u in (start, end)]
+            found.append(_segment(mark, *ends[0], *ends[1]))
+    return found
+
+
 def _break(mark: marks.Break, size: float) -> list[Mark]:
     """A zigzag at a line's end (ISO 128-2), a little more of the line, and the words beyond."""
     c, s = math.cos(math.radians(mark.angle)), math.sin(math.radians(mark.angle))
@@ -250,6 +275,7 @@ _EXPANDED: dict[type[Mark], Callable[[Any, float], list[Mark]]] = {
     marks.LinearDimension: _linear,
     marks.RadiusDimension: _radius,
     marks.AngleDimension: _angle,
+    marks.Hatch: _hatch,
     marks.Break: _break,
     marks.Text: _text,
 }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import NamedTuple, TypeAlias
 
@@ -9,12 +10,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wisecompass.drafting.marks import Box
-from wisecompass.folio.cells import THIN_WEIGHT, Cells
+from wisecompass.folio.cells import Cells
 
 Floats: TypeAlias = NDArray[np.float64]
 Flags: TypeAlias = NDArray[np.bool_]
+Whole: TypeAlias = NDArray[np.intp]
 
-LENGTHS = (6.0, 9.0, 13.0, 18.0, 24.0, 31.0, 39.0, 48.0, 58.0)
+LENGTHS = (6.0, 9.0, 13.0, 18.0, 24.0, 31.0, 39.0, 48.0, 58.0, 72.0)
 """Lengths that are tried, mm on A4."""
 
 WAYS = (60, 120, -60, -120, 45, 135, -45, -135, 30, 150, -30, -150, 75, 105, -75, -105)
@@ -23,11 +25,14 @@ WAYS = (60, 120, -60, -120, 45, 135, -45, -135, 30, 150, -30, -150, 75, 105, -75
 STEEP = 0.4
 """Sine of the least angle between a leader and its line."""
 
-CROSSED = 2.5
-"""A thin line that a leader crosses counts like so many mm of its length."""
+CELL = 0.5
+"""Side of a cell, mm on A4."""
 
-FREE = 0.03
-"""So much of a leader, at its line, may lie across other lines that start there."""
+CROSSED = 4.0
+"""What a leader crosses counts so many times its own width."""
+
+FREE = 0.08
+"""So much of a leader may lie under what lies on its line where it begins."""
 
 Spot: TypeAlias = tuple[float, float, float, float]
 """A place on a line: its share, x, y, and the slope there in degrees."""
@@ -43,61 +48,95 @@ class Leader(NamedTuple):
 
 
 class Field:
-    """What leaders and their names keep clear of on a page: its lines and, as they come, letters, names and leaders."""
+    """What leaders and their names keep clear of on a page, in square cells: its lines, and, as they come, letters, names
+    and leaders."""
 
-    def __init__(self, lines: Cells, room: Box, taken: list[Box]) -> None:
-        self.room, self.taken, self._clear = room, taken, lines.clear
-        self._segments = np.array(lines.near(room)).reshape(-1, 5)
-        self._ruled: list[tuple[float, float, float, float]] = []
+    def __init__(self, lines: Cells, room: Box, taken: Sequence[Box], size: float) -> None:
+        self._cell, self._room = CELL * size, room
+        self._shape = math.ceil((room[2] - room[0]) / self._cell) + 2, math.ceil((room[3] - room[1]) / self._cell) + 2
+        self._inked = np.zeros(self._shape, dtype=bool)
+        self._taken = np.zeros(self._shape, dtype=bool)
+        segments = np.array(lines.near(room)).reshape(-1, 5)
+        columns, rows = _along(segments[:, :4].T, self._cell / 2)
+        self._inked[self._at(columns, 0), self._at(rows, 1)] = True
+        for box in taken:
+            self._take(box)
+        self._count()
 
-    def find(self, spots: Sequence[Spot], text: tuple[float, float], white: float, size: float) -> Leader | None:
+    def _at(self, values: Floats, way: int) -> Whole:
+        """The columns (0) or rows (1) of places, those outside the room at its edge."""
+        found: Whole = np.clip((values - self._room[way]) / self._cell + 1, 0, self._shape[way] - 1).astype(np.intp)
+        return found
+
+    def _take(self, box: Box) -> None:
+        (left, right), (low, high) = (self._at(np.array(box[way::2]), way) for way in (0, 1))
+        self._taken[left : right + 1, low : high + 1] = True
+
+    def _count(self) -> None:
+        """Sums from the corner on, so that a box is looked up by its four corners."""
+        full = np.zeros((self._shape[0] + 1, self._shape[1] + 1), dtype=np.int64)
+        full[1:, 1:] = np.cumsum(np.cumsum(self._inked | self._taken, axis=0), axis=1)
+        self._sums = full
+
+    def find(
+        self, spots: Sequence[Spot], text: tuple[float, float], white: float, size: float, free: float
+    ) -> Leader | None:
         """The nearest clear place for a level text of a width and height, ``white`` from the end of a leader that crosses
-        no lettering, no other leader and few lines."""
+        no lettering, no other leader and few lines, but for what lies within ``free`` mm of its beginning."""
         width, height = text
         share, x, y, slope, turn = (column.ravel() for column in _each(np.array(spots)))
         steep = np.abs(np.sin(turn - np.radians(slope))) >= STEEP
         share, x, y, turn = share[steep], x[steep], y[steep], turn[steep]
         best, least = None, np.inf
         for length in (size * value for value in LENGTHS):
-            if length >= least:
+            if length >= least or not len(x):
                 break
             across, up = length * np.cos(turn), length * np.sin(turn)
             middle = x + across + np.sign(across) * (width / 2 + white), y + up
             box = np.stack([middle[0] - width / 2, middle[1] - height / 2, middle[0] + width / 2, middle[1] + height / 2])
-            leader = np.stack([x + FREE * across, y + FREE * up, x + across, y + up])
-            clear = self._clear_boxes(box)
-            clear[clear] = self._clear_leaders(leader[:, clear])
-            crossed = np.zeros(len(clear))
-            crossed[clear] = _crossings(leader[:, clear], self._segments.T[:4]) @ (self._segments[:, 4] / THIN_WEIGHT)
-            cost = np.where(clear, length + CROSSED * size * crossed, np.inf)
-            i = int(np.argmin(cost)) if len(cost) else 0
-            if len(cost) and cost[i] < least:
+            cost = np.full(len(x), np.inf)
+            clear = self._clear(box)
+            skip = max(FREE, free / length)
+            leader = np.stack([x + skip * across, y + skip * up, x + across, y + up])[:, clear]
+            cost[clear] = length + self._crossed(leader, length)
+            i = int(np.argmin(cost))
+            if cost[i] < least:
                 least = float(cost[i])
                 left, low, right, high = (float(value) for value in box[:, i])
                 best = Leader(float(share[i]), float(across[i]), float(up[i]), (left, low, right, high))
-                ends = float(x[i]), float(y[i]), float(x[i] + across[i]), float(y[i] + up[i])
+                ends = np.array([[x[i]], [y[i]], [x[i] + across[i]], [y[i] + up[i]]])
         if best is not None:
-            self.taken.append(best.box)
-            self._ruled.append(ends)
+            self._take(best.box)
+            columns, rows = _along(ends, self._cell / 2)
+            self._taken[self._at(columns, 0), self._at(rows, 1)] = True
+            self._count()
         return best
 
-    def _clear_boxes(self, box: Floats) -> Flags:
-        """Which boxes lie within the room and free of all that is taken, of all lines and of all leaders."""
-        left, low, right, high = self.room
-        clear: Flags = (box[0] >= left) & (box[1] >= low) & (box[2] <= right) & (box[3] <= high)
-        taken = np.array(self.taken).reshape(-1, 4).T
-        grown = box + np.array([-1, -1, 1, 1])[:, None] * self._clear
-        clear[clear] = ~_overlaps(grown[:, clear], taken).any(axis=1)
-        for pieces in (self._segments[:, :4], np.array(self._ruled).reshape(-1, 4)):
-            clear[clear] = ~_enters(pieces.T, grown[:, clear]).any(axis=0)
+    def _clear(self, box: Floats) -> Flags:
+        """Which boxes lie within the room and free of all lines and of all that is taken."""
+        left, low, right, high = self._room
+        within: Flags = (box[0] >= left) & (box[1] >= low) & (box[2] <= right) & (box[3] <= high)
+        (x1, x2), (y1, y2) = ((self._at(box[way], way), self._at(box[way + 2], way) + 1) for way in (0, 1))
+        held = self._sums[x2, y2] - self._sums[x1, y2] - self._sums[x2, y1] + self._sums[x1, y1]
+        clear: Flags = within & (held == 0)
         return clear
 
-    def _clear_leaders(self, leader: Floats) -> Flags:
-        """Which leaders run through no lettering and across no other leader."""
-        taken = np.array(self.taken).reshape(-1, 4).T
-        ruled = np.array(self._ruled).reshape(-1, 4).T
-        met: Flags = np.any(_enters(leader, taken), axis=1) | np.any(_crossings(leader, ruled), axis=1)
-        return np.logical_not(met)
+    def _crossed(self, leader: Floats, length: float) -> Floats:
+        """What the lines count that leaders cross; infinite where one runs through lettering or another leader."""
+        shares = np.linspace(0.0, 1.0, math.ceil(length / self._cell) + 1)[:, None]
+        columns = self._at(leader[0] + (leader[2] - leader[0]) * shares, 0)
+        rows = self._at(leader[1] + (leader[3] - leader[1]) * shares, 1)
+        cost: Floats = CROSSED * self._cell * self._inked[columns, rows].sum(axis=0)
+        cost[self._taken[columns, rows].any(axis=0)] = np.inf
+        return cost
+
+
+def _along(pieces: Floats, step: float) -> tuple[Floats, Floats]:
+    """Places along straight pieces (4 × n), at most ``step`` apart."""
+    counts = np.ceil(np.hypot(pieces[2] - pieces[0], pieces[3] - pieces[1]) / step).astype(np.intp) + 1
+    x1, y1, x2, y2, several = np.repeat(np.vstack([pieces, counts]), counts, axis=1)
+    shares = (np.arange(len(several)) - np.repeat(np.cumsum(counts) - counts, counts)) / np.maximum(several - 1, 1)
+    return x1 + (x2 - x1) * shares, y1 + (y2 - y1) * shares
 
 
 def _each(spots: Floats) -> tuple[Floats, ...]:
@@ -107,33 +146,3 @@ def _each(spots: Floats) -> tuple[Floats, ...]:
         *(np.repeat(spots[:, k, None], len(ways), axis=1) for k in range(4)),
         np.repeat(ways[None, :], len(spots), axis=0),
     )
-
-
-def _overlaps(one: Floats, other: Floats) -> Flags:
-    """Which boxes of one row (4 × n) overlap which of another (4 × m): n × m."""
-    a, b = one[:, :, None], other[:, None, :]
-    flags: Flags = (a[0] < b[2]) & (b[0] < a[2]) & (a[1] < b[3]) & (b[1] < a[3])
-    return flags
-
-
-def _enters(pieces: Floats, boxes: Floats) -> Flags:
-    """Which straight pieces (4 × n) enter which boxes (4 × m): n × m; by separating directions."""
-    p, b = pieces[:, :, None], boxes[:, None, :]
-    dx, dy = p[2] - p[0], p[3] - p[1]
-    x, y, wide, tall = (b[0] + b[2]) / 2, (b[1] + b[3]) / 2, (b[2] - b[0]) / 2, (b[3] - b[1]) / 2
-    beside = np.abs((p[0] + p[2]) / 2 - x) < wide + np.abs(dx) / 2
-    level = np.abs((p[1] + p[3]) / 2 - y) < tall + np.abs(dy) / 2
-    flags: Flags = beside & level & (np.abs(dx * (y - p[1]) - dy * (x - p[0])) < np.abs(dx) * tall + np.abs(dy) * wide)
-    return flags
-
-
-def _crossings(one: Floats, other: Floats) -> Flags:
-    """Which straight pieces (4 × n) cross which others (4 × m): n × m."""
-    p, q = one[:, :, None], other[:, None, :]
-
-    def side(a: Floats, x: Floats, y: Floats) -> Floats:
-        found: Floats = (a[2] - a[0]) * (y - a[1]) - (a[3] - a[1]) * (x - a[0])
-        return found
-
-    flags: Flags = (side(p, q[0], q[1]) * side(p, q[2], q[3]) < 0) & (side(q, p[0], p[1]) * side(q, p[2], p[3]) < 0)
-    return flags

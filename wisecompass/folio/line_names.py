@@ -62,6 +62,9 @@ LEADER_ARROW = 1.8
 LED_FROM = 11
 """At so many shares of its line a leader is tried."""
 
+DOT_FREE = 1.5
+"""So much of a leader to a point, mm on A4, may lie under what lies on that point."""
+
 PLAIN = ("arc about", "circle about", "crossing ", "perpendicular from", "projector of", "strip")
 """Names that say themselves which line is meant."""
 
@@ -111,11 +114,14 @@ def find_where(page: Sequence[Mark], names: set[str], lines: Cells, room: Box, s
     if left:
         from wisecompass.folio.leaders import Field
 
-        field = Field(lines, room, taken)
-        for mark in (mark for mark in left if not isinstance(mark, marks.Dot)):
+        field = Field(lines, room, taken, size)
+        for mark in left:
             spots = [(share, *_touched(mark, share)) for share in SHARES[:LED_FROM]]
+            free = 0.0
+            if isinstance(mark, marks.Dot):
+                spots, free = [(0.0, mark.x, mark.y, 0.0), (0.0, mark.x, mark.y, 90.0)], DOT_FREE * size
             width, height = _width(mark, size), HEIGHT * size
-            led = field.find(spots, (width, height), OFF * size, size)
+            led = field.find(spots, (width, height), OFF * size, size, free)
             if led is not None:
                 found[mark.block, mark.name] = Place(led.share, 0, led.across, led.up)
     return found
@@ -168,7 +174,7 @@ def written(page: Iterable[Mark], where: Where, size: float) -> list[Mark]:
         at: dict[str, Any] = {"x": x + drop * math.cos(down), "y": y + drop * math.sin(down), "angle": angle}
         lettering: dict[str, Any] = {"text": spoken(mark.name), "height": HEIGHT * size, "anchor": "centre"}
         found.append(marks.Text(**at, **lettering, name=mark.name, pen=Pen.LETTERING, **shared))
-        if place.led and not isinstance(mark, marks.Dot):
+        if place.led:
             x, y, _ = _touched(mark, place.share)
             found.append(marks.Segment(x1=x, y1=y, x2=x + place.across, y2=y + place.up, pen=Pen.DIMENSION, **shared))
             length = math.hypot(place.across, place.up)
@@ -187,8 +193,10 @@ def _of(page: Iterable[Mark], names: set[str]) -> Iterator[_Named]:
             yield mark
 
 
-def _touched(mark: marks.Segment | marks.Arc, share: float) -> tuple[float, float, float]:
-    """The place at a share of a line and its slope there, in degrees."""
+def _touched(mark: _Named, share: float) -> tuple[float, float, float]:
+    """The place at a share of a line and its slope there, in degrees; of a point the point itself."""
+    if isinstance(mark, marks.Dot):
+        return mark.x, mark.y, 0.0
     if isinstance(mark, marks.Segment):
         dx, dy = mark.x2 - mark.x1, mark.y2 - mark.y1
         return mark.x1 + dx * share, mark.y1 + dy * share, math.degrees(math.atan2(dy, dx))
@@ -201,12 +209,12 @@ def _middle(mark: _Named, place: Place, width: float, size: float) -> tuple[floa
     right."""
     away = (HEIGHT / 2 + OFF) * size
     share, side = place.share, place.side
-    if isinstance(mark, marks.Dot):
-        return mark.x + share * (width / 2 + OFF * size), mark.y + side * away, 0.0
     x, y, angle = _touched(mark, share)
     if place.led:
         aside = width / 2 + OFF * size
         return x + place.across + math.copysign(aside, place.across), y + place.up, 0.0
+    if isinstance(mark, marks.Dot):
+        return x + share * (width / 2 + OFF * size), y + side * away, 0.0
     if side == 0:
         beyond, along = (width / 2 + OFF * size) * (2 * share - 1), math.radians(angle)
         x, y = x + beyond * math.cos(along), y + beyond * math.sin(along)

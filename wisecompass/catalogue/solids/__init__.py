@@ -1,0 +1,1 @@
+"""Problems of the family solids."""
