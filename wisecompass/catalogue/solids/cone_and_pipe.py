@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from fractions import Fraction
 from functools import partial
 from typing import Any
 
@@ -37,7 +38,7 @@ class ConeAndPipe(Givens):
     height: Number = length("height of the cone", "77")
     pipe_diameter: Number = length("diameter of the pipe", "26")
     pipe_height: Number = length("height of the pipe's axis", "28")
-    offset: Number = offset("offset of the axes, to the front", "0", least=0)  # type: ignore[arg-type]
+    offset: Number = offset("offset of the axes, to the front", "0", least=Fraction(0))
 
     @property
     def room(self) -> Number:
@@ -216,11 +217,10 @@ class Sheet:
         """The cone's circle at that level, in the top view: as wide as the level is from axis to side."""
         k = self.key(k)
         if k not in self.circles:
-            b, up = self.b, self.views.front_view.images
+            b = self.b
             b.pencil()
             at = b.meet(self.generator(k), self.side, name=f"side at level {b.nth(k)}")
             radius = span(at, self.views.projectors["M"])
-            del up
             self.circles[k] = b.arc(
                 self.middle, radius, name=f"circle {b.nth(k)}", whole=True, why="the level section of the cone"
             )
@@ -351,24 +351,20 @@ def _edges(above: bool) -> list[float]:
 def _line_in(s: Sheet, found: Sequence[int]) -> None:
     b, g, up, low = s.b, s.g, s.views.front_view.images, s.views.top_view.images
     left, right, _ = s.corners
-    upper = s.turned_up[3], s.turned_up[9]
-    both = [k in found for k in (3, 9)]
-    names = [(b.numbered("P", k), b.numbered("Q", k)) for k in (3, 9)]
     seen, hidden = [(left, right)], list[tuple[Point, Point]]()
     end = b.square(s.axis, s.end, "end of the pipe")
     far = b.lay_off(s.axis, s.axis.at, span(s.axis.at, s.end), "other end of the pipe", back=True, why="as long as there")
     other = b.square(s.axis, far, "other end line")
     others = []
-    for k, is_there, pair, tip in zip((3, 9), both, names, upper, strict=True):
+    for k in (3, 9):
         line = s.generator(k)
         b.pencil()
         others.append(b.meet(line, other, name=f"corner {b.nth(k)} of the other end"))
         corner = b.meet(line, end, name=f"corner {b.nth(k)} of the end")
-        if is_there:
-            seen += [(up[pair[0]], corner), (up[pair[1]], others[-1])]
+        if k in found:
+            seen += [(up[b.numbered("P", k)], corner), (up[b.numbered("Q", k)], others[-1])]
         else:
             seen.append((others[-1], corner))
-        del tip
     corners = [b.plane_point(f"corner {b.nth(k)} of the end") for k in (3, 9)]
     seen += [(corners[0], corners[1]), (others[0], others[1])]
     for foot, contour, letter in ((right, s.side, "P"), (left, s.other_side, "Q")):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import partial
 
 from wisecompass.arithmetic import Number, roughly
 from wisecompass.catalogue.solids.pipes import DIVISIONS, Pipes, before, plainly
@@ -253,7 +254,11 @@ def _from_above_too(s: Sheet) -> None:
     for end, name in zip(ends if not upright else [], ("end from above", "other end from above"), strict=False):
         x, y = (roughly(end[3].x) + roughly(end[9].x)) / 2, roughly(s.end_low.y)
         oval = Oval(x, y, plain.small, plain.small * plain.c, 90.0)
-        b.fair_curve(lambda oval=oval: oval, end, name, closed=True)  # type: ignore[misc]
+        b.fair_curve(partial(_same, oval), end, name, closed=True)
+
+
+def _same(oval: Oval) -> Oval:
+    return oval
 
 
 def _end_points(s: Sheet, line: Line, name: str, letter: str) -> list[Point]:

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from fractions import Fraction
 
 from wisecompass.arithmetic import PLAIN, Number, cos_deg, pi_times, root, roughly, sin_deg
 from wisecompass.arithmetic.certified import bisected, enclosed_root
@@ -28,7 +29,7 @@ class Pipes(Givens):
     main_diameter: Number = length("diameter of the main pipe", "58")
     branch_diameter: Number = length("diameter of the branch", "38")
     angle: Number = angle("angle between the axes", "60", "10", "90")
-    offset: Number = offset("offset of the axes, to the front", "5", least=0)  # type: ignore[arg-type]
+    offset: Number = offset("offset of the axes, to the front", "5", least=Fraction(0))
     reach: str = choice("reach of the branch", "one side", "through")
 
     @property

@@ -200,11 +200,10 @@ def _round_base(s: Sheet[Any], one: Position) -> None:
         for rim, letters in ((circle, g.base_letters), (ring, g.end_letters)):
             if rim is None:
                 continue
-            pairs = [[letters[k], g.end_letters[k]] if g.is_straight else [letters[k]] for k in (i, i + 4)]
+            pair = one.low.label(letters[i]), one.low.label(letters[i + 4])
             b.pencil()
-            found = b.both(rim, way, tuple(one.low.label(p[0]) for p in pairs), plane.beyond(way))  # type: ignore[arg-type]
-            for names, image in zip(pairs, found, strict=True):
-                keep(b, one.low, names, image)
+            for n, image in zip((i, i + 4), b.both(rim, way, pair, plane.beyond(way)), strict=True):
+                keep(b, one.low, _at(g, n) if rim is circle else [letters[n]], image)
 
 
 def _raise(s: Sheet[Any], one: Position) -> None:
