@@ -70,9 +70,12 @@ class EveryMethod(unittest.TestCase):
     def test_method_agrees_with_truth_inside_proved_balls_in_loci(self) -> None:
         self.over_random_givens(self._agrees, ROUNDS, "loci")
 
-    def test_method_agrees_with_truth_inside_proved_balls_in_space_and_solids(self) -> None:
-        named = {"lines", "triangles", "polygons", "tangency", "conics", "loci"}
+    def test_method_agrees_with_truth_inside_proved_balls_in_space_and_patterns(self) -> None:
+        named = {"lines", "triangles", "polygons", "tangency", "conics", "loci", "solids"}
         self.over_random_givens(self._agrees, ROUNDS, *(set(catalogue.FAMILIES) - named))
+
+    def test_method_agrees_with_truth_inside_proved_balls_in_solids(self) -> None:
+        self.over_random_givens(self._agrees, max(1, ROUNDS // 4), "solids")
 
     def _agrees(self, problem: Problem, method: Method, typed: Typed) -> None:
         truth, board = in_balls(problem, typed, method)

@@ -90,7 +90,7 @@ class Truths(unittest.TestCase):
     def test_sizes_and_places_against_matrices_and_hulls(self) -> None:
         rng, kinds = random.Random(8), set()
         problem = catalogue.problem(VIEWS)
-        for _ in range(120):
+        for _ in range(70):
             typed, values = random_values(rng)
             model = Model(values)
             found = problem.find_truth(typed, PLAIN).findings
@@ -137,7 +137,7 @@ class Seen(unittest.TestCase):
         """A step towards the eye from the middle of an edge leads out of the hull, or into it."""
         rng, decided = random.Random(10), {True: 0, False: 0}
         problem = catalogue.problem(VIEWS)
-        while sum(decided.values()) < 1500:
+        while sum(decided.values()) < 1000:
             typed, values = random_values(rng)
             if values["kind"][0] == "c":
                 continue
@@ -163,7 +163,7 @@ class Seen(unittest.TestCase):
         """What is lined in straight of a round solid runs along the convex outline of its projection."""
         rng, lines = random.Random(11), 0
         problem = catalogue.problem(VIEWS)
-        while lines < 60:
+        while lines < 40:
             typed, values = random_values(rng)
             if values["kind"][0] != "c":
                 continue
@@ -278,7 +278,7 @@ class Sections(unittest.TestCase):
         return words
 
     def test_what_a_plane_cuts_out_of_flat_solids(self) -> None:
-        words = self.check(("prism", "pyramid", "frustum"), 1e-8, 60, 3)
+        words = self.check(("prism", "pyramid", "frustum"), 1e-8, 40, 3)
         self.assertGreater(len(words), 4)
 
     def test_the_side_view_shows_the_corners_that_are_left(self) -> None:
@@ -296,7 +296,7 @@ class Sections(unittest.TestCase):
                     self.assertEqual(f"{letter.lower()}″" in board.points, over < 1e-9, (letter, values))
 
     def test_what_a_plane_cuts_out_of_round_solids(self) -> None:
-        words = self.check(("cylinder", "cone", "cone-frustum"), 2e-4, 30, 1440)
+        words = self.check(("cylinder", "cone", "cone-frustum"), 2e-4, 20, 1440)
         self.assertLessEqual({"ellipse", "hyperbola"}, words)
 
     def test_a_plane_that_runs_with_a_generator_cuts_a_parabola(self) -> None:
@@ -375,13 +375,13 @@ class PipesThatMeet(unittest.TestCase):
                 beside = place - [0.0, away, 0.0]
                 self.assertAlmostEqual(float(np.linalg.norm(beside - axis * (beside @ axis))), small, delta=1e-9 * big)
                 self.assertTrue(place[0] * (1 if name.startswith("P") else -1) >= -1e-9 * big)
-            around = np.linspace(0.0, math.tau, 200_001)  # round the main pipe, not the branch
+            around = np.linspace(0.0, math.tau, 100_001)  # round the main pipe, not the branch
             x, y = big * np.sin(around), big * np.cos(around)
             wide = small**2 - (y - away) ** 2
             met = wide >= 0 if values["reach"] == "through" else (wide >= 0) & (x >= 0)
             z = np.concatenate([(x[met] * math.cos(turn) + way * np.sqrt(wide[met])) / math.sin(turn) for way in (1, -1)])
             for name, value in (("highest", z.max()), ("lowest", z.min())):
-                self.assertAlmostEqual(float(truth.findings[name]), float(value), delta=2e-6 * big / math.sin(turn))  # type: ignore[arg-type]
+                self.assertAlmostEqual(float(truth.findings[name]), float(value), delta=8e-6 * big / math.sin(turn))  # type: ignore[arg-type]
             self.assertAlmostEqual(float(truth.findings["hole_width"]), float(np.ptp(y[met])), delta=1e-4 * big)  # type: ignore[arg-type]
             ring = np.flatnonzero(np.diff(np.concatenate([met[-1:], met]).astype(int)) == 1)
             curves = max(1, len(ring)) if values["reach"] == "through" else 1
@@ -447,7 +447,7 @@ class ConesAndPipes(unittest.TestCase):
                 x, y, z = float(p.x), float(p.front) - (1.5 * wide + away), float(p.above)  # type: ignore[union-attr]
                 self.assertAlmostEqual(math.hypot(x, y), wide * (1 - z / tall), delta=1e-9 * (wide + tall))
                 self.assertAlmostEqual(math.hypot(y - away, z - up), small, delta=1e-9 * (wide + tall))
-            z = np.linspace(up - small, up + small, 400_001)  # level by level, not round the pipe
+            z = np.linspace(up - small, up + small, 200_001)  # level by level, not round the pipe
             reach = wide * (1 - z / tall)
             half = np.sqrt(np.maximum(0.0, small**2 - (z - up) ** 2))
             met = (np.abs(away + half) <= reach) | (np.abs(away - half) <= reach)
