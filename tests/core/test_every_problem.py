@@ -30,7 +30,7 @@ from wisecompass.drafting.solve import (
     simulate,
 )
 
-ROUNDS = int(os.environ.get("WISE_COMPASS_ROUNDS", "200"))
+ROUNDS = int(os.environ.get("WISE_COMPASS_ROUNDS", "120"))
 """Random givens a method."""
 
 CLOSE = 1e-15

@@ -10,6 +10,7 @@ import re
 import unittest
 import xml.etree.ElementTree as ElementTree
 from fractions import Fraction
+from functools import cache
 
 import ezdxf
 from pypdf import PdfReader
@@ -39,6 +40,7 @@ def page_for(
     return compose(drawing, paper or Paper(), Title(work="Bramlow Mill", sheet="test", number="BM-99"), Conventions(), scale)
 
 
+@cache
 def every_page() -> list[Page]:
     return [page_for(problem_id) for problem_id in catalogue.ids()]
 
