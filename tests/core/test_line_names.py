@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import itertools
 import math
 import unittest
@@ -26,6 +27,7 @@ SIMPLE = ("tangency/arc-two-lines", "tangency/arc-line-circle", "polygons/octago
 """Problems whose sheets have room for every name."""
 
 
+@functools.cache
 def page_of(problem_id: str, conventions: Conventions = SCHOOLS[0]) -> tuple[Page, set[str]]:
     problem = catalogue.problem(problem_id)
     method = problem.methods[0]
@@ -68,7 +70,8 @@ class NamesOfLines(unittest.TestCase):
                             self.assertGreater(away, HEIGHT * 0.35, (problem_id, text.text, mark.name))
         self.assertGreater(probed, 500)
 
-    def test_nearly_all_find_room_beside_their_line_over_thin_ones_or_at_a_leader(self) -> None:
+    def test_all_find_room_beside_their_line_over_thin_ones_or_at_a_leader(self) -> None:
+        """All but one in a hundred."""
         found = wanted = white = led = 0
         for problem_id in catalogue.ids():
             page, names = page_of(problem_id)
@@ -76,7 +79,7 @@ class NamesOfLines(unittest.TestCase):
             wanted, found = wanted + len(names), found + len(names & named)
             white += sum(isinstance(mark, marks.Gap) for mark in page.marks)
             led += sum(place.led for place in page.named.values())
-        self.assertGreater(found, 0.9 * wanted)
+        self.assertGreaterEqual(found, 0.99 * wanted)
         self.assertGreater(min(white, led), 40)
 
     def test_a_leader_runs_from_its_line_to_its_name_and_through_no_lettering(self) -> None:

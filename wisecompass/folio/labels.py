@@ -134,8 +134,12 @@ def _best_place(dot: Named, lines: Cells, taken: list[_Taken], room: Box, size: 
 
 def _descent(name: str, size: float) -> float:
     """How far the lowered numbers or the tails of a name hang below its base line."""
-    hanging = max((HANGING.get(c, 0.0) for c in lettered(name)), default=0.0)
-    return hanging * HEIGHT * size
+    return hanging(lettered(name)) * HEIGHT * size
+
+
+def hanging(text: str) -> float:
+    """How far a text hangs below its base line, as a share of its height."""
+    return max((HANGING.get(c, 0.0) for c in text), default=0.0)
 
 
 def _harm(box: Box, lines: Cells, close: list[_Taken], room: Box, allowed: float) -> float:
@@ -181,14 +185,14 @@ def _between(row: list[tuple[int, Named]], least: int, size: float) -> list[Name
 
 
 def text_box(text: marks.Text) -> Box:
-    """The upright box of a text; about a turned one large enough for any slope."""
+    """The upright box of a text with what hangs below its base line; about a turned one large enough for any slope."""
     width = text_width(text.text, text.height)
     left = text.x - {"left": 0.0, "centre": width / 2, "right": width}[text.anchor]
     if text.angle:
         reach = max(width, text.height) / 2
         middle = left + width / 2
         return (middle - reach, text.y - reach, middle + reach, text.y + reach)
-    return (left, text.y, left + width, text.y + text.height)
+    return (left, text.y - hanging(text.text) * text.height, left + width, text.y + text.height)
 
 
 def _drawn(dot: Named, box: Box, leader: bool, size: float) -> list[Mark]:

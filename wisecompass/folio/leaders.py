@@ -16,14 +16,36 @@ Floats: TypeAlias = NDArray[np.float64]
 Flags: TypeAlias = NDArray[np.bool_]
 Whole: TypeAlias = NDArray[np.intp]
 
-LENGTHS = (6.0, 9.0, 13.0, 18.0, 24.0, 31.0, 39.0, 48.0, 58.0, 72.0)
+LENGTHS = (6.0, 9.0, 13.0, 18.0, 24.0, 31.0, 39.0, 48.0, 58.0, 72.0, 88.0, 106.0, 128.0, 154.0, 184.0)
 """Lengths that are tried, mm on A4."""
 
 WAYS = (60, 120, -60, -120, 45, 135, -45, -135, 30, 150, -30, -150, 75, 105, -75, -105)
 """Directions that are tried, degrees; none level or upright, like so many lines of a figure."""
 
-STEEP = 0.4
-"""Sine of the least angle between a leader and its line."""
+
+class Search(NamedTuple):
+    """A search for a leader: its directions, the sine of the least angle between it and its line, and what another leader
+    or a marked point that it crosses counts, as many times its own width, how much of it may at least lie under what lies
+    where it begins, and the white above and below the name, both mm on A4."""
+
+    ways: Sequence[int]
+    steep: float
+    crossed: float
+    free: float
+    around: float
+
+
+MORE, MOST = tuple(range(-178, 180, 3)), tuple(range(-179, 180))
+"""More directions, degrees."""
+
+SEARCHES = (
+    Search(WAYS, 0.4, math.inf, 0.0, 0.8),
+    Search(MORE, 0.25, math.inf, 0.0, 0.8),
+    Search(MORE, 0.1, 100.0, 4.0, 0.8),
+    Search(MOST, 0.02, 100.0, 6.0, 0.3),
+)
+"""One after the other, until there is a place: the last two cross another leader or
+a marked point rather than leave a line without its name."""
 
 CELL = 0.5
 """Side of a cell, mm on A4."""
@@ -48,19 +70,21 @@ class Leader(NamedTuple):
 
 
 class Field:
-    """What leaders and their names keep clear of on a page, in square cells: its lines, and, as they come, letters, names
-    and leaders."""
+    """What leaders and their names keep clear of on a page, in square cells: its lines, letters and points, and, as they
+    come, names and leaders."""
 
-    def __init__(self, lines: Cells, room: Box, taken: Sequence[Box], size: float) -> None:
+    def __init__(self, lines: Cells, room: Box, taken: Sequence[Box], dots: Sequence[Box], size: float) -> None:
         self._cell, self._room = CELL * size, room
         self._shape = math.ceil((room[2] - room[0]) / self._cell) + 2, math.ceil((room[3] - room[1]) / self._cell) + 2
         self._inked = np.zeros(self._shape, dtype=bool)
         self._taken = np.zeros(self._shape, dtype=bool)
+        self._avoided = np.zeros(self._shape, dtype=bool)
         segments = np.array(lines.near(room)).reshape(-1, 5)
         columns, rows = _along(segments[:, :4].T, self._cell / 2)
         self._inked[self._at(columns, 0), self._at(rows, 1)] = True
-        for box in taken:
-            self._take(box)
+        for held, boxes in ((self._taken, taken), (self._avoided, dots)):
+            for box in boxes:
+                self._hold(held, box)
         self._count()
 
     def _at(self, values: Floats, way: int) -> Whole:
@@ -68,24 +92,37 @@ class Field:
         found: Whole = np.clip((values - self._room[way]) / self._cell + 1, 0, self._shape[way] - 1).astype(np.intp)
         return found
 
-    def _take(self, box: Box) -> None:
+    def _hold(self, held: Flags, box: Box) -> None:
         (left, right), (low, high) = (self._at(np.array(box[way::2]), way) for way in (0, 1))
-        self._taken[left : right + 1, low : high + 1] = True
+        held[left : right + 1, low : high + 1] = True
 
     def _count(self) -> None:
         """Sums from the corner on, so that a box is looked up by its four corners."""
-        full = np.zeros((self._shape[0] + 1, self._shape[1] + 1), dtype=np.int64)
-        full[1:, 1:] = np.cumsum(np.cumsum(self._inked | self._taken, axis=0), axis=1)
+        full = np.zeros((self._shape[0] + 1, self._shape[1] + 1), dtype=np.int32)
+        full[1:, 1:] = np.cumsum(np.cumsum(self._inked | self._taken | self._avoided, axis=0), axis=1)
         self._sums = full
 
     def find(
         self, spots: Sequence[Spot], text: tuple[float, float], white: float, size: float, free: float
     ) -> Leader | None:
         """The nearest clear place for a level text of a width and height, ``white`` from the end of a leader that crosses
-        no lettering, no other leader and few lines, but for what lies within ``free`` mm of its beginning."""
+        no lettering and few lines, but for what lies within ``free`` mm of its beginning."""
+        found = (self._find(search, spots, text, white, size, free) for search in SEARCHES)
+        best = next((leader for leader in found if leader is not None), None)
+        if best is not None:
+            self._hold(self._taken, best.box)
+            x, y = next((x, y) for share, x, y, _ in spots if share == best.share)
+            columns, rows = _along(np.array([[x], [y], [x + best.across], [y + best.up]]), self._cell / 2)
+            self._avoided[self._at(columns, 0), self._at(rows, 1)] = True
+            self._count()
+        return best
+
+    def _find(
+        self, search: Search, spots: Sequence[Spot], text: tuple[float, float], white: float, size: float, free: float
+    ) -> Leader | None:
         width, height = text
-        share, x, y, slope, turn = (column.ravel() for column in _each(np.array(spots)))
-        steep = np.abs(np.sin(turn - np.radians(slope))) >= STEEP
+        share, x, y, slope, turn = (column.ravel() for column in _each(np.array(spots), search.ways))
+        steep = np.abs(np.sin(turn - np.radians(slope))) >= search.steep
         share, x, y, turn = share[steep], x[steep], y[steep], turn[steep]
         best, least = None, np.inf
         for length in (size * value for value in LENGTHS):
@@ -93,23 +130,18 @@ class Field:
                 break
             across, up = length * np.cos(turn), length * np.sin(turn)
             middle = x + across + np.sign(across) * (width / 2 + white), y + up
-            box = np.stack([middle[0] - width / 2, middle[1] - height / 2, middle[0] + width / 2, middle[1] + height / 2])
+            reach = height / 2 + search.around * size
+            box = np.stack([middle[0] - width / 2, middle[1] - reach, middle[0] + width / 2, middle[1] + reach])
             cost = np.full(len(x), np.inf)
             clear = self._clear(box)
-            skip = max(FREE, free / length)
+            skip = min(0.5, max(FREE, free / length, search.free * size / length))
             leader = np.stack([x + skip * across, y + skip * up, x + across, y + up])[:, clear]
-            cost[clear] = length + self._crossed(leader, length)
+            cost[clear] = length + self._crossed(leader, length, search.crossed)
             i = int(np.argmin(cost))
             if cost[i] < least:
                 least = float(cost[i])
                 left, low, right, high = (float(value) for value in box[:, i])
                 best = Leader(float(share[i]), float(across[i]), float(up[i]), (left, low, right, high))
-                ends = np.array([[x[i]], [y[i]], [x[i] + across[i]], [y[i] + up[i]]])
-        if best is not None:
-            self._take(best.box)
-            columns, rows = _along(ends, self._cell / 2)
-            self._taken[self._at(columns, 0), self._at(rows, 1)] = True
-            self._count()
         return best
 
     def _clear(self, box: Floats) -> Flags:
@@ -121,12 +153,14 @@ class Field:
         clear: Flags = within & (held == 0)
         return clear
 
-    def _crossed(self, leader: Floats, length: float) -> Floats:
-        """What the lines count that leaders cross; infinite where one runs through lettering or another leader."""
+    def _crossed(self, leader: Floats, length: float, others: float) -> Floats:
+        """What the lines, points and other leaders count that leaders cross; infinite where one runs through lettering."""
         shares = np.linspace(0.0, 1.0, math.ceil(length / self._cell) + 1)[:, None]
         columns = self._at(leader[0] + (leader[2] - leader[0]) * shares, 0)
         rows = self._at(leader[1] + (leader[3] - leader[1]) * shares, 1)
         cost: Floats = CROSSED * self._cell * self._inked[columns, rows].sum(axis=0)
+        met = self._avoided[columns, rows].sum(axis=0)
+        cost[met > 0] += others * self._cell * met[met > 0]
         cost[self._taken[columns, rows].any(axis=0)] = np.inf
         return cost
 
@@ -139,10 +173,10 @@ def _along(pieces: Floats, step: float) -> tuple[Floats, Floats]:
     return x1 + (x2 - x1) * shares, y1 + (y2 - y1) * shares
 
 
-def _each(spots: Floats) -> tuple[Floats, ...]:
+def _each(spots: Floats, ways: Sequence[int]) -> tuple[Floats, ...]:
     """Every spot with every way, in radians."""
-    ways = np.radians(np.array(WAYS, dtype=float))
+    turns = np.radians(np.array(ways, dtype=float))
     return (
-        *(np.repeat(spots[:, k, None], len(ways), axis=1) for k in range(4)),
-        np.repeat(ways[None, :], len(spots), axis=0),
+        *(np.repeat(spots[:, k, None], len(turns), axis=1) for k in range(4)),
+        np.repeat(turns[None, :], len(spots), axis=0),
     )

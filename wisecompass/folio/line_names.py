@@ -16,7 +16,7 @@ from wisecompass.drafting.step import Step
 from wisecompass.drafting.wording import lettered, spoken
 from wisecompass.folio.cells import THIN_WEIGHT, WEIGHTS, Cells
 from wisecompass.folio.dimensions import open_arrow
-from wisecompass.folio.labels import text_box
+from wisecompass.folio.labels import hanging, text_box
 from wisecompass.folio.paper import text_width
 
 HEIGHT = 2.5
@@ -62,7 +62,7 @@ LEADER_ARROW = 1.8
 LED_FROM = 11
 """At so many shares of its line a leader is tried."""
 
-DOT_FREE = 1.5
+DOT_FREE = 2.0
 """So much of a leader to a point, mm on A4, may lie under what lies on that point."""
 
 PLAIN = ("arc about", "circle about", "crossing ", "perpendicular from", "projector of", "strip")
@@ -97,11 +97,12 @@ def find_where(page: Sequence[Mark], names: set[str], lines: Cells, room: Box, s
     interrupted; those that nowhere do are left out."""
     taken = [text_box(mark) for mark in page if isinstance(mark, marks.Text)]
     reach = 1.0 * size
-    taken += [
+    dots = [
         (mark.x - reach, mark.y - reach, mark.x + reach, mark.y + reach)
         for mark in page
         if isinstance(mark, marks.Dot) and mark.shown
     ]
+    taken += dots
     found: Where = {}
     for most in (0.0, STRUCK * THIN_WEIGHT):
         for mark in _of(page, names):
@@ -114,13 +115,13 @@ def find_where(page: Sequence[Mark], names: set[str], lines: Cells, room: Box, s
     if left:
         from wisecompass.folio.leaders import Field
 
-        field = Field(lines, room, taken, size)
-        for mark in left:
+        field = Field(lines, room, [box for box in taken if box not in dots], dots, size)
+        for mark in sorted(left, key=lambda mark: not isinstance(mark, marks.Dot)):  # a point has but one place to begin
             spots = [(share, *_touched(mark, share)) for share in SHARES[:LED_FROM]]
             free = 0.0
             if isinstance(mark, marks.Dot):
                 spots, free = [(0.0, mark.x, mark.y, 0.0), (0.0, mark.x, mark.y, 90.0)], DOT_FREE * size
-            width, height = _width(mark, size), HEIGHT * size
+            width, height = _width(mark, size), _height(mark, size)
             led = field.find(spots, (width, height), OFF * size, size, free)
             if led is not None:
                 found[mark.block, mark.name] = Place(led.share, 0, led.across, led.up)
@@ -131,7 +132,7 @@ def _best(
     mark: _Named, places: Sequence[Place], lines: Cells, taken: Sequence[Box], room: Box, size: float, most: float
 ) -> tuple[Place, list[Box]] | None:
     """The place beside a line that interrupts the fewest lines, none heavier than those of givens, and what it takes."""
-    width, height = _width(mark, size), HEIGHT * size
+    width, height = _width(mark, size), _height(mark, size)
     best, least = None, math.inf
     for place in places:
         x, y, angle = _middle(mark, place, width, size)
@@ -155,6 +156,11 @@ def _width(mark: _Named, size: float) -> float:
     return WIDE * text_width(spoken(mark.name), HEIGHT * size)
 
 
+def _height(mark: _Named, size: float) -> float:
+    """How high a name is, with what hangs below its base line."""
+    return (1 + hanging(spoken(mark.name))) * HEIGHT * size
+
+
 def _places(mark: _Named) -> Sequence[Place]:
     if isinstance(mark, marks.Dot):
         return ABOUT
@@ -169,7 +175,7 @@ def written(page: Iterable[Mark], where: Where, size: float) -> list[Mark]:
         if place is None:
             continue
         x, y, angle = _middle(mark, place, _width(mark, size), size)
-        down, drop = math.radians(angle - 90), HEIGHT * size / 2
+        down, drop = math.radians(angle - 90), HEIGHT * size - _height(mark, size) / 2
         shared: dict[str, Any] = {"step": mark.step, "block": mark.block, "solution": mark.solution}
         at: dict[str, Any] = {"x": x + drop * math.cos(down), "y": y + drop * math.sin(down), "angle": angle}
         lettering: dict[str, Any] = {"text": spoken(mark.name), "height": HEIGHT * size, "anchor": "centre"}
@@ -207,7 +213,7 @@ def _touched(mark: _Named, share: float) -> tuple[float, float, float]:
 def _middle(mark: _Named, place: Place, width: float, size: float) -> tuple[float, float, float]:
     """The middle of a name ``width`` wide at its place, and its slope in degrees, so that it is read from below or from the
     right."""
-    away = (HEIGHT / 2 + OFF) * size
+    away = _height(mark, size) / 2 + OFF * size
     share, side = place.share, place.side
     x, y, angle = _touched(mark, share)
     if place.led:
