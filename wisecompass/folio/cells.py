@@ -45,6 +45,14 @@ class Cells:
             for (x1, y1), (x2, y2) in zip(points, points[1:], strict=False):
                 self._sort_in((x1, y1, x2, y2, weight))
 
+    def with_more(self, page: Iterable[Mark]) -> Cells:
+        """These cells with the lines of more marks."""
+        more = Cells([])
+        more._side, more.clear = self._side, self.clear
+        more._cells = {at: list(held) for at, held in self._cells.items()}
+        more.add(page)
+        return more
+
     def _sort_in(self, segment: Segment) -> None:
         """Into every cell of its box; a long slanting line is cut up so that it does not fill its whole box."""
         x1, y1, x2, y2, weight = segment

@@ -21,7 +21,7 @@ OVERLAP, OVER_POINT, OUTSIDE = 200.0, 8.0, 60.0
 """How bad it is to cover other lettering, to cover a point, or to leave the room."""
 
 _DIRECTIONS = ((1, 1), (-1, 1), (1, -1), (-1, -1), (0, 1), (0, -1), (1, 0), (-1, 0))
-_RINGS = ((0.9, 0.0), (2.2, 0.9), (4.5, 2.6), (7.5, 4.2), (11.0, 6.0))
+_RINGS = ((0.9, 0.0), (2.2, 0.9), (4.5, 2.6), (7.5, 4.2), (11.0, 6.0), (15.0, 8.5), (20.0, 11.0))
 """(distance of the letter from its point, penalty)."""
 
 LEADER_ABOVE = 4.0

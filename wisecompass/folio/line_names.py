@@ -16,7 +16,7 @@ from wisecompass.drafting.step import Step
 from wisecompass.drafting.wording import lettered, spoken
 from wisecompass.folio.cells import THIN_WEIGHT, WEIGHTS, Cells
 from wisecompass.folio.dimensions import open_arrow
-from wisecompass.folio.labels import hanging, text_box
+from wisecompass.folio.labels import Named, Places, find_places, hanging, lettered_at, text_box
 from wisecompass.folio.paper import text_width
 
 HEIGHT = 2.5
@@ -27,6 +27,9 @@ OFF = 1.0
 
 STRUCK = 3
 """So many construction lines at most are interrupted under a name that has no room of its own."""
+
+TRIES = 3
+"""So many times at most letters are placed anew to make room for names."""
 
 WIDE = 1.12
 """Letters on a screen run so many times as wide as in print."""
@@ -126,6 +129,27 @@ def find_where(page: Sequence[Mark], names: set[str], lines: Cells, room: Box, s
             if led is not None:
                 found[mark.block, mark.name] = Place(led.share, 0, led.across, led.up)
     return found
+
+
+def lettered_and_named(
+    page: Sequence[Mark], dots: list[Named], names: set[str], lines: Cells, room: Box, size: float
+) -> tuple[Places, Where, Cells]:
+    """Where letters and the names of lines stand, and the lines of the page with the leaders of letters. Where letters leave
+    no room for a name, they give way to it."""
+    held: Where = {}
+    for _ in range(TRIES):
+        first = written(page, held, size)
+        bare = lines.with_more(first)
+        places = find_places([*page, *first], room, size, dots, bare)
+        letters = lettered_at(dots, places, size)
+        more = bare.with_more(letters)
+        left = names - {name for _, name in held}
+        found = held | find_where([*page, *first, *letters], left, more, room, size)
+        left -= {name for _, name in found}
+        if not left:
+            break
+        held |= find_where([*page, *first], left, bare, room, size)
+    return places, found, more
 
 
 def _best(

@@ -167,14 +167,9 @@ def compose(
         slid = [free_share(mark, lines, dots, size) for mark in dimensions]
         slid_to = _slid_to(dimensions, slid)
         figure += _dimensioned(slid_to, size)
-        places = labels.find_places(figure, room, size, dots, lines)
         gaps = interruptions(figure[bare:], lines, size)
-        named = {}
-        if conventions.line_names is LineNames.SHEET:
-            wanted = line_names.spoken_of_later(drawing.steps)
-            letters = labels.lettered_at(dots, places, size)
-            lines.add(letters)  # some have a leader
-            named = line_names.find_where([*figure, *letters], wanted, lines, room, size)
+        wanted = line_names.spoken_of_later(drawing.steps) if conventions.line_names is LineNames.SHEET else set()
+        places, named, lines = line_names.lettered_and_named(figure, dots, wanted, lines, room, size)
     pieces = range(bare, len(figure))
     figure += labels.lettered_at(dots, places, size)
     names = line_names.written(figure, named, size)
