@@ -24,7 +24,7 @@ LINTERS = (
     ("import-linter", [BIN / "lint-imports"]),
 )
 
-LONG = ("test_every_problem", "test_bad_input")
+LONG = ("test_every_problem", "test_bad_input", "test_exchange")
 """Files of tests that take long."""
 
 
