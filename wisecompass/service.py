@@ -24,7 +24,7 @@ from wisecompass.drafting.answers import Answer, ball_of
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.solve import Certificate
-from wisecompass.folio.document import Figure, Folio, Settings, Sheet
+from wisecompass.folio.document import Figure, Folio, Settings
 from wisecompass.folio.register import Place
 
 LENGTH = struct.Struct(">Q")
@@ -34,15 +34,23 @@ LENGTH = struct.Struct(">Q")
 class Task:
     """All that the proof and the judgement of a figure hang on."""
 
-    figure: Figure
-    settings: Settings
-    sheet: Sheet
+    folio: Folio
+    """One sheet with one figure, under the head of the whole."""
 
     @classmethod
-    def of(cls, folio: Folio, place: Place) -> Task:
-        """The figure at a place; of its sheet the paper alone."""
+    def of(cls, folio: Folio, place: Place, figure: Figure | None = None) -> Task:
+        """The figure at a place, or another on its sheet."""
         sheet = folio.sheets[place[0]]
-        return cls(sheet.figures[place[1]], folio.conventions, replace(sheet, figures=()))
+        alone = replace(sheet, figures=(figure or sheet.figures[place[1]],))
+        return cls(replace(folio, sheets=(alone,)))
+
+    @property
+    def figure(self) -> Figure:
+        return self.folio.sheets[0].figures[0]
+
+    @property
+    def settings(self) -> Settings:
+        return self.folio.conventions
 
 
 @dataclass(frozen=True)
@@ -59,7 +67,7 @@ class Judged:
 
 @dataclass(frozen=True)
 class Request:
-    """``kind`` is figure, measure, offer or export. ``number`` grows; of those about figures the largest counts."""
+    """``kind`` is figure, lettering, measure, offer or export. ``number`` grows; of figures only the largest counts."""
 
     number: int
     kind: str
@@ -68,7 +76,8 @@ class Request:
 
 @dataclass(frozen=True)
 class Reply:
-    """``kind`` is proof, advice, closed, worth, measured, refused, progress, exported or failed; ``last`` ends a request."""
+    """``kind`` is proof, advice, closed, worth, lettered, measured, refused, progress, exported or failed; ``last`` ends a
+    request."""
 
     number: int
     kind: str
@@ -79,21 +88,27 @@ class Reply:
 # -------------------------------------------------------------------------------------------------------- what is made
 def about_figure(task: Task) -> Iterator[tuple[str, Any]]:
     """Proof, advice on scale and paper, closed forms, and each method judged, in that order."""
-    from wisecompass.folio.print import drawn, page_of
+    from wisecompass.folio.print import drawn, scale_of
     from wisecompass.folio.scales import read_scale
     from wisecompass.judgement.worth import judge
 
     found, _ = _problem_and_method(task)
     typed = found.read(task.figure.givens, task.settings.units.value, offers=False)
     yield "proof", prove(task, closed_forms=False)
-    folio = Folio("", (replace(task.sheet, figures=(task.figure,)),), task.settings)
-    drawing, fixed = drawn(folio, task.figure), read_scale(task.figure.scale)
-    yield "advice", _advice(folio, drawing, fixed)
+    drawing, fixed = drawn(task.folio, task.figure), read_scale(task.figure.scale)
+    yield "advice", _advice(task.folio, drawing, fixed)
     yield "closed", prove(task, closed_forms=True)
-    scale = float(fixed or page_of(folio, (0, 0)).scale)
+    scale = float(fixed or scale_of(task.folio, drawing))
     for each in found.methods:
         one = judge(found, typed, each, scale)
         yield "worth", Judged(each.name, one.words, one.serves, one.miss, one.faired, one.steps)
+
+
+def lettered(task: Task) -> Any:
+    """Where letters and names stand best on the sheet of a figure."""
+    from wisecompass.folio.print import page_of
+
+    return page_of(task.folio, (0, 0)).lettering
 
 
 def prove(task: Task, closed_forms: bool) -> Certificate:
@@ -223,6 +238,8 @@ class Service:
                         break
                     self._say(request, kind, body)
                 self._say(request, "done", None, last=True)
+            elif request.kind == "lettering":
+                self._say(request, "lettered", lettered(request.body), last=True)
             elif request.kind == "measure":
                 self._say(request, "measured", measured(*request.body), last=True)
             elif request.kind == "offer":

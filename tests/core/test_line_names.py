@@ -49,7 +49,7 @@ class NamesOfLines(unittest.TestCase):
         probed = 0
         for problem_id in catalogue.ids():
             page, _ = page_of(problem_id)
-            names = {name for _, name in page.named}
+            names = {name for _, name in page.lettering.named}
             texts = [mark for mark in page.marks if isinstance(mark, marks.Text)]
             whites = [mark for mark in page.marks if isinstance(mark, marks.Gap)]
             for text in (mark for mark in texts if mark.name in names and mark.anchor == "centre"):
@@ -75,10 +75,10 @@ class NamesOfLines(unittest.TestCase):
         found = wanted = white = led = 0
         for problem_id in catalogue.ids():
             page, names = page_of(problem_id)
-            named = {name for _, name in page.named}
+            named = {name for _, name in page.lettering.named}
             wanted, found = wanted + len(names), found + len(names & named)
             white += sum(isinstance(mark, marks.Gap) for mark in page.marks)
-            led += sum(place.led for place in page.named.values())
+            led += sum(place.led for place in page.lettering.named.values())
         self.assertGreaterEqual(found, 0.99 * wanted)
         self.assertGreater(min(white, led), 40)
 
@@ -87,7 +87,7 @@ class NamesOfLines(unittest.TestCase):
         for problem_id in ("loci/cycloid", "conics/hyperbola-rectangular", "tangency/three-circles"):
             page, _ = page_of(problem_id)
             texts = [mark for mark in page.marks if isinstance(mark, marks.Text) and not mark.angle]
-            for (_, name), place in page.named.items():
+            for (_, name), place in page.lettering.named.items():
                 if not place.led:
                     continue
                 line = next(m for m in page.marks if m.name == name and isinstance(m, marks.Segment | marks.Arc))
@@ -105,14 +105,14 @@ class NamesOfLines(unittest.TestCase):
 
     def test_who_does_not_want_them_has_none(self) -> None:
         page, _ = page_of(SIMPLE[0], replace(Conventions(), line_names=LineNames.SENTENCES))
-        self.assertFalse(page.named)
+        self.assertFalse(page.lettering.named)
 
     def test_they_go_with_their_lines_while_somebody_types(self) -> None:
         problem = catalogue.problem(SIMPLE[0])
         before, _ = page_of(SIMPLE[0])
         drawing = draw(problem, problem.read({"radius": "21"}), problem.methods[0])
         after = compose(drawing, Paper("A4", True), Title(), Conventions(), kept=before)
-        self.assertEqual(before.named, after.named)
+        self.assertEqual(before.lettering.named, after.lettering.named)
         places = [
             {mark.name: (mark.x, mark.y) for mark in page.marks if isinstance(mark, marks.Text) and mark.name in wanted}
             for page, wanted in ((before, {"parallel 1"}), (after, {"parallel 1"}))

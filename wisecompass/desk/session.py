@@ -25,10 +25,10 @@ from wisecompass.drafting.sliding import given_of, nearest, reach
 from wisecompass.drafting.solve import Certificate, Drawing, draw
 from wisecompass.folio import register
 from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
-from wisecompass.folio.page import Page, blank, compose, title_of
-from wisecompass.folio.print import places_of, with_units
+from wisecompass.folio.page import Lettering, Page, blank, title_of
+from wisecompass.folio.print import laid_out, places_of, with_units
 from wisecompass.folio.register import Place
-from wisecompass.folio.scales import SCALES, WITH_BETWEEN, read_scale
+from wisecompass.folio.scales import read_scale
 from wisecompass.folio.work import Work
 from wisecompass.judgement.worth import Worth, ranked, serving
 from wisecompass.service import Judged, Reply, Task, about_figure, refused
@@ -94,6 +94,7 @@ class Session(QObject):
         self._judged: list[Worth] = []
         self._asked = 0
         self._offer_asked = 0
+        self._letters_asked = 0
         self._pieces: Iterator[tuple[str, Any]] | None = None
         self.helper = helper
         if helper is not None:
@@ -207,7 +208,7 @@ class Session(QObject):
         if self.helper is not None:
             self.helper.forget()
         self._asked = 0
-        task = Task(figure, self.folio.conventions, replace(self.sheet, figures=()))
+        task = Task.of(self.folio, self.place, figure)
         if self.helper is not None and self.proving:
             self._offer_asked = self.helper.ask("offer", task)
         elif isinstance(reason, BadGiven | Infeasible):
@@ -437,7 +438,7 @@ class Session(QObject):
     def _draw(self) -> None:
         """Draw the figure in floats and lay it out; the proof follows when there is time."""
         self._shown_problem, self._shown_register = self._problem_in_hand, self._register()
-        self._asked, self._pieces = 0, None
+        self._asked, self._letters_asked, self._pieces = 0, 0, None
         if self.empty:
             self._draw_nothing(None)
             return
@@ -459,7 +460,7 @@ class Session(QObject):
                 self.one_by_one,
                 before.steps if before is not None else (),
             )
-            page = self._composed(drawing, kept, self.held or detail is Detail.RESULT)
+            page = laid_out(self.folio, self.place, drawing, kept, self.held or detail is Detail.RESULT)
         except WiseCompassError as reason:
             if self.drawing is None or self.drawing.problem.id != figure.problem:
                 self._draw_nothing(reason)
@@ -488,12 +489,6 @@ class Session(QObject):
         if reason is not None:
             self.refused.emit()
         self._follow()
-
-    def _composed(self, drawing: Drawing, kept: Page | None = None, hold: bool = False) -> Page:
-        """A drawing laid out on the paper of its sheet."""
-        scales = WITH_BETWEEN if self.folio.conventions.between_scales else SCALES
-        title, scale = title_of(self.folio, self.place), read_scale(self.figure.scale)
-        return compose(drawing, self.sheet.as_paper(), title, self.conventions, scale, kept, hold, scales)
 
     def _follow(self) -> None:
         """Let the rest of the desk follow: while somebody types when there is time for it, but soon."""
@@ -530,8 +525,12 @@ class Session(QObject):
         return self.letters_wait and not self.held and self.trouble is None
 
     def _letter_in_rest(self) -> bool:
-        if self._letters_may_come:
+        if not self._letters_may_come:
+            return False
+        if self.helper is None:
             self._letter_anew()
+        else:
+            self._letters_asked = self.helper.ask("lettering", Task.of(self.folio, self.place))
         return False
 
     def _ask(self) -> bool:
@@ -558,6 +557,8 @@ class Session(QObject):
         """The helper has an answer; one to what is not asked any more is passed over."""
         if reply.number == self._asked:
             self._take(reply.kind, reply.body)
+        elif reply.number == self._letters_asked and self._letters_may_come:
+            self._letter_anew(reply.body if reply.kind == "lettered" else None)
         elif reply.number == self._offer_asked and self.trouble is not None and reply.body is not None:
             self.trouble = reply.body
             self.refused.emit()
@@ -579,9 +580,9 @@ class Session(QObject):
         method = self.problem.method(one.method)
         self._judged.append(Worth(method, one.words, one.serves, one.miss, one.faired, steps=one.steps))
 
-    def _letter_anew(self) -> None:
+    def _letter_anew(self, lettering: Lettering | None = None) -> None:
         """While somebody types, letters move with their points; in the pause they find their best places, and the lines
-        of a figure of many steps are drawn."""
+        of a figure of many steps are drawn. Who has looked for the places brings the ``lettering``."""
         assert self.drawing is not None
         self.letters_wait = False
         if self._detail is not Detail.WHOLE:
@@ -597,7 +598,7 @@ class Session(QObject):
                 places=figure.places,
                 one_by_one=self.one_by_one,
             )
-        self.page = self._composed(self.drawing)
+        self.page = laid_out(self.folio, self.place, self.drawing, lettering=lettering)
         self.relettered.emit()
 
     def settle(self) -> None:

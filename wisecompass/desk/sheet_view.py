@@ -212,7 +212,7 @@ class SheetView(QWidget):
         drawing, page, current = self.session.drawing, self.session.page, self.session.step
         if drawing is None or page is None or current > len(drawing.steps):
             return []
-        on_sheet = {name for _, name in page.named}
+        on_sheet = {name for _, name in page.lettering.named}
         told = drawing.steps[current - 1].told
         names = dict.fromkeys(name for act in told for name in sorted(act.basis | set(act.makes)))
         return [name for name in names if line_names.in_words(name) and name not in on_sheet][:MOST_BESIDE]

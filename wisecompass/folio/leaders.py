@@ -53,8 +53,8 @@ CELL = 0.5
 CROSSED = 4.0
 """What a leader crosses counts so many times its own width."""
 
-FREE = 0.08
-"""So much of a leader may lie under what lies on its line where it begins."""
+FREE = 0.8
+"""So much of a leader, mm on A4, may lie under what lies on its line where it begins."""
 
 Spot: TypeAlias = tuple[float, float, float, float]
 """A place on a line: its share, x, y, and the slope there in degrees."""
@@ -122,26 +122,26 @@ class Field:
     ) -> Leader | None:
         width, height = text
         share, x, y, slope, turn = (column.ravel() for column in _each(np.array(spots), search.ways))
-        steep = np.abs(np.sin(turn - np.radians(slope))) >= search.steep
-        share, x, y, turn = share[steep], x[steep], y[steep], turn[steep]
+        rays = np.stack([share, x, y, np.cos(turn), np.sin(turn), np.zeros(len(x))])
+        rays = rays[:, np.abs(np.sin(turn - np.radians(slope))) >= search.steep]
+        so_far = max(free, FREE * size, search.free * size)
         best, least = None, np.inf
         for length in (size * value for value in LENGTHS):
-            if length >= least or not len(x):
+            if length >= least or not rays.size:
                 break
-            across, up = length * np.cos(turn), length * np.sin(turn)
-            middle = x + across + np.sign(across) * (width / 2 + white), y + up
+            if length > so_far:
+                rays[5] += self._crossed(rays, so_far, length, search.crossed)
+                rays, so_far = rays[:, np.isfinite(rays[5])], length
+            share, x, y, across, up, crossed = rays
+            middle = x + length * across + np.sign(across) * (width / 2 + white), y + length * up
             reach = height / 2 + search.around * size
             box = np.stack([middle[0] - width / 2, middle[1] - reach, middle[0] + width / 2, middle[1] + reach])
-            cost = np.full(len(x), np.inf)
-            clear = self._clear(box)
-            skip = min(0.5, max(FREE, free / length, search.free * size / length))
-            leader = np.stack([x + skip * across, y + skip * up, x + across, y + up])[:, clear]
-            cost[clear] = length + self._crossed(leader, length, search.crossed)
-            i = int(np.argmin(cost))
-            if cost[i] < least:
+            cost = np.where(self._clear(box), length + crossed, np.inf)
+            i = int(np.argmin(cost)) if len(cost) else 0
+            if len(cost) and cost[i] < least:
                 least = float(cost[i])
                 left, low, right, high = (float(value) for value in box[:, i])
-                best = Leader(float(share[i]), float(across[i]), float(up[i]), (left, low, right, high))
+                best = Leader(float(share[i]), float(length * across[i]), float(length * up[i]), (left, low, right, high))
         return best
 
     def _clear(self, box: Floats) -> Flags:
@@ -153,11 +153,11 @@ class Field:
         clear: Flags = within & (held == 0)
         return clear
 
-    def _crossed(self, leader: Floats, length: float, others: float) -> Floats:
-        """What the lines, points and other leaders count that leaders cross; infinite where one runs through lettering."""
-        shares = np.linspace(0.0, 1.0, math.ceil(length / self._cell) + 1)[:, None]
-        columns = self._at(leader[0] + (leader[2] - leader[0]) * shares, 0)
-        rows = self._at(leader[1] + (leader[3] - leader[1]) * shares, 1)
+    def _crossed(self, rays: Floats, start: float, end: float, others: float) -> Floats:
+        """What the lines, points and other leaders count that rays cross between two distances; infinite where one runs
+        through lettering."""
+        away = np.linspace(start, end, math.ceil((end - start) / self._cell) + 1)[:, None]
+        columns, rows = self._at(rays[1] + rays[3] * away, 0), self._at(rays[2] + rays[4] * away, 1)
         cost: Floats = CROSSED * self._cell * self._inked[columns, rows].sum(axis=0)
         met = self._avoided[columns, rows].sum(axis=0)
         cost[met > 0] += others * self._cell * met[met > 0]

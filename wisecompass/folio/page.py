@@ -92,6 +92,19 @@ def title_of(folio: Folio, place: Place) -> Title:
 
 
 @dataclass(frozen=True)
+class Lettering:
+    """Where letters, texts of dimensions (shares along their lines) and names of lines stand, and what is interrupted."""
+
+    places: labels.Places
+    slid: tuple[float, ...]
+    named: line_names.Where
+    gaps: tuple[Mark, ...] = ()
+
+
+NO_LETTERING = Lettering({}, (), {})
+
+
+@dataclass(frozen=True)
 class Page:
     """``marks`` of the figure, ``furniture`` (border, title, notes) and the ``brief``, in mm of paper with y upwards.
 
@@ -106,11 +119,7 @@ class Page:
     tints: list[Area]
     scale: Fraction
     placements: dict[str, Placement]
-    places: labels.Places
-    slid: list[float]
-    """Where along their lines the texts of dimensions stand, in their order."""
-    named: line_names.Where
-    """Where along their lines the names of lines stand."""
+    lettering: Lettering
     dimensions: tuple[Mark, ...] = ()
     """The dimensions as they lie on paper, for those who can draw them as such; ``pieces`` are where among the marks their
     lines and texts are."""
@@ -130,13 +139,14 @@ def compose(
     kept: Page | None = None,
     hold: bool = False,
     scales: Sequence[Fraction] = SCALES,
+    lettering: Lettering | None = None,
 ) -> Page:
     """Lay a drawing out on paper with its border, title strip, brief and notes.
 
     Lettering, margins and border grow with the sheet, so that a large one reads like A4. Letters stand to their points
-    as on the page ``kept``, and points that it has not wait for theirs; without it all places are found anew. To ``hold``
-    is to leave the figure where it lies on that page, even if it runs over. Without a fixed ``scale`` the figure takes the
-    largest of ``scales`` at which it fits.
+    as on the page ``kept``, and points that it has not wait for theirs; without it all places are found anew, unless the
+    ``lettering`` of this very drawing is at hand. To ``hold`` is to leave the figure where it lies on that page, even if
+    it runs over. Without a fixed ``scale`` the figure takes the largest of ``scales`` at which it fits.
     """
     size = paper.lettering
     room, brief, notes = room_of(drawing, paper, conventions, title)
@@ -154,14 +164,12 @@ def compose(
     bare = len(figure)
     figure += [piece for mark in others for piece in expanded(mark, size)]
     dots = labels.to_letter(on_paper, size)
-    gaps: list[Mark] = []
-    lines: Cells | None = None
-    if kept is not None and kept.width == paper.width:
-        places = kept.places
-        slid = kept.slid if len(kept.slid) == len(dimensions) else [mark.text_at for mark in dimensions]
+    if lettering is None and kept is not None and kept.width == paper.width:
+        lettering = replace(kept.lettering, gaps=())
+    if lettering is not None:
+        slid = lettering.slid if len(lettering.slid) == len(dimensions) else [mark.text_at for mark in dimensions]
         slid_to = _slid_to(dimensions, slid)
         figure += _dimensioned(slid_to, size)
-        named = kept.named
     else:
         lines = Cells([*figure, *(piece for mark in dimensions for piece in expanded(mark, size))], size)
         slid = [free_share(mark, lines, dots, size) for mark in dimensions]
@@ -170,12 +178,12 @@ def compose(
         gaps = interruptions(figure[bare:], lines, size)
         wanted = line_names.spoken_of_later(drawing.steps) if conventions.line_names is LineNames.SHEET else set()
         places, named, lines = line_names.lettered_and_named(figure, dots, wanted, lines, room, size)
+        gaps += interruptions(line_names.written(figure, named, size), lines, size)
+        lettering = Lettering(places, tuple(slid), named, tuple(gaps))
     pieces = range(bare, len(figure))
-    figure += labels.lettered_at(dots, places, size)
-    names = line_names.written(figure, named, size)
-    if lines is not None:
-        gaps += interruptions(names, lines, size)
-    figure += [*gaps, *names]
+    figure += labels.lettered_at(dots, lettering.places, size)
+    names = line_names.written(figure, lettering.named, size)
+    figure += [*lettering.gaps, *names]
     furniture = _furniture(paper, title, conventions, laid.scale, tuple(notes))
     return Page(
         paper.width,
@@ -186,9 +194,7 @@ def compose(
         tints,
         laid.scale,
         laid.placements,
-        places,
-        slid,
-        named,
+        lettering,
         (*slid_to, *others),
         pieces,
     )
@@ -207,7 +213,7 @@ def _dimensioned(dimensions: Sequence[LinearDimension], size: float) -> list[Mar
 def blank(paper: Paper, title: Title, conventions: Conventions) -> Page:
     """Empty paper with its border and title block."""
     furniture = _furniture(paper, title, conventions, None, ())
-    return Page(paper.width, paper.height, [], furniture, [], [], Fraction(1), {}, {}, [], {})
+    return Page(paper.width, paper.height, [], furniture, [], [], Fraction(1), {}, NO_LETTERING)
 
 
 def room_of(drawing: Drawing, paper: Paper, conventions: Conventions, title: Title) -> tuple[Box, list[str], list[str]]:

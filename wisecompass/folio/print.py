@@ -6,13 +6,14 @@ import re
 import unicodedata
 from collections.abc import Iterator
 from dataclasses import replace
+from fractions import Fraction
 
 from wisecompass.catalogue import problem
 from wisecompass.drafting.errors import BadDocument, WiseCompassError
 from wisecompass.drafting.givens import in_unit
 from wisecompass.drafting.solve import Drawing, draw
 from wisecompass.folio.document import Figure, Folio
-from wisecompass.folio.page import Page, blank, compose, title_of
+from wisecompass.folio.page import NO_LETTERING, Lettering, Page, blank, compose, title_of
 from wisecompass.folio.register import Place, unique
 from wisecompass.folio.scales import SCALES, WITH_BETWEEN, read_scale
 
@@ -40,23 +41,34 @@ def page_of(folio: Folio, place: Place) -> Page:
     """
     s, f = place
     sheet = folio.sheets[s]
-    conventions = folio.conventions.as_conventions()
-    title = title_of(folio, place)
     if not sheet.figures:
-        return blank(sheet.as_paper(), title, conventions)
+        return blank(sheet.as_paper(), title_of(folio, place), folio.conventions.as_conventions())
     figure = sheet.figures[f]
     try:
-        drawing = drawn(folio, figure)
-        return compose(
-            drawing,
-            sheet.as_paper(),
-            title,
-            conventions,
-            read_scale(figure.scale),
-            scales=WITH_BETWEEN if folio.conventions.between_scales else SCALES,
-        )
+        return laid_out(folio, place, drawn(folio, figure))
     except WiseCompassError as reason:
         raise BadDocument(f"{sheet.number or sheet.name}, {figure.name or figure.problem}: {reason}") from None
+
+
+def laid_out(
+    folio: Folio,
+    place: Place,
+    drawing: Drawing,
+    kept: Page | None = None,
+    hold: bool = False,
+    lettering: Lettering | None = None,
+) -> Page:
+    """A drawing on the paper of a place, as ``compose`` lays it out."""
+    sheet = folio.sheets[place[0]]
+    scales = WITH_BETWEEN if folio.conventions.between_scales else SCALES
+    title, scale = title_of(folio, place), read_scale(sheet.figures[place[1]].scale)
+    conventions = folio.conventions.as_conventions()
+    return compose(drawing, sheet.as_paper(), title, conventions, scale, kept, hold, scales, lettering)
+
+
+def scale_of(folio: Folio, drawing: Drawing) -> Fraction:
+    """At what scale a drawing lies on the first sheet."""
+    return laid_out(folio, (0, 0), drawing, lettering=NO_LETTERING).scale
 
 
 def drawn(folio: Folio, figure: Figure) -> Drawing:
