@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
 from time import monotonic
@@ -73,8 +73,10 @@ class Session(QObject):
         self.place = self.work.history.now.place
         self.pending: dict[str, str] = {}
         self.trouble: WiseCompassError | None = None
-        self.drawing: Drawing | None = None
-        self.page: Page | None = None
+        self._drawing: Drawing | None = None
+        self._last_step = 0
+        self._page: Page | None = None
+        self._to_lay_out: Callable[[], None] | None = None
         self.certificate: Certificate | None = None
         self.worths: list[Worth] = []
         self.step = 1
@@ -100,6 +102,7 @@ class Session(QObject):
         if helper is not None:
             helper.replied.connect(self._replied)
         self._follow_timer = self._timer(0, self.follow)
+        self._lay_out_timer = self._timer(0, self._lay_out)
         self._behind_since: float | None = None
         self._draw()
         self.step = self.last_step + 1
@@ -112,6 +115,18 @@ class Session(QObject):
         return timer
 
     # ------------------------------------------------------------------------------------------------------ reading
+    @property
+    def drawing(self) -> Drawing | None:
+        """What is drawn; None on empty paper."""
+        self._lay_out()
+        return self._drawing
+
+    @property
+    def page(self) -> Page | None:
+        """The drawing as it lies on its paper."""
+        self._lay_out()
+        return self._page
+
     @property
     def folio(self) -> Folio:
         return self.work.folio
@@ -154,7 +169,7 @@ class Session(QObject):
 
     @property
     def last_step(self) -> int:
-        return len(self.drawing.steps) if self.drawing else 0
+        return self._last_step
 
     def given_text(self, name: str) -> str:
         """A given as it stands in the brief: as typed, even where it does not work."""
@@ -438,15 +453,15 @@ class Session(QObject):
     def _draw(self) -> None:
         """Draw the figure in floats and lay it out; the proof follows when there is time."""
         self._shown_problem, self._shown_register = self._problem_in_hand, self._register()
-        self._asked, self._letters_asked, self._pieces = 0, 0, None
+        self._asked, self._letters_asked, self._pieces, self._to_lay_out = 0, 0, None, None
         if self.empty:
             self._draw_nothing(None)
             return
         figure = self.figure
         try:
             typed = self._read(figure)
-            kept = self.page if self._typing else None
-            before = self.drawing
+            kept = self._page if self._typing else None
+            before = self._drawing
             standing = before is not None and self.step <= len(before.steps)
             detail = Detail.WHOLE if kept is None or standing or before is None else _detail(before.operations)
             drawing = draw(
@@ -460,7 +475,12 @@ class Session(QObject):
                 self.one_by_one,
                 before.steps if before is not None else (),
             )
-            page = laid_out(self.folio, self.place, drawing, kept, self.held or detail is Detail.RESULT)
+            self._last_step, self.certificate = len(drawing.steps), None
+            if self._typing and self.helper is not None:  # the next key may come in between
+                self._to_lay_out = lambda: self._show_laid_out(drawing, kept, detail)
+                self._lay_out_timer.start()
+            else:
+                self._show_laid_out(drawing, kept, detail)
         except WiseCompassError as reason:
             if self.drawing is None or self.drawing.problem.id != figure.problem:
                 self._draw_nothing(reason)
@@ -468,33 +488,43 @@ class Session(QObject):
             self.trouble = reason
             self.refused.emit()
             return
+
+    def _lay_out(self) -> None:
+        """Lay out now what has been drawn."""
+        if self._to_lay_out is not None:
+            self._lay_out_timer.stop()
+            act, self._to_lay_out = self._to_lay_out, None
+            act()
+
+    def _show_laid_out(self, drawing: Drawing, kept: Page | None, detail: Detail) -> None:
+        page = laid_out(self.folio, self.place, drawing, kept, self.held or detail is Detail.RESULT)
         self.trouble = None
-        self.letters_wait, self._detail = self._typing, detail
-        self.drawing, self.page, self.certificate = drawing, page, None
+        self.letters_wait, self._detail = kept is not None, detail
+        self._drawing, self._page = drawing, page
         self.rest.stop()
         if self.helper is not None:
             self.helper.forget()
         if self.proving:
             self.rest.begin()
         self.drawn.emit()
-        self._follow()
+        self._follow(typed=kept is not None)
 
     def _draw_nothing(self, reason: WiseCompassError | None) -> None:
         """Empty paper: nothing stands on this sheet, or what stands there cannot be drawn, for a ``reason``."""
         self.rest.stop()
         self.trouble, self.advice = reason, ""
-        self.drawing, self.certificate, self.worths = None, None, []
-        self.page = blank(self.sheet.as_paper(), title_of(self.folio, self.place), self.conventions)
+        self._drawing, self.certificate, self.worths, self._last_step = None, None, [], 0
+        self._page = blank(self.sheet.as_paper(), title_of(self.folio, self.place), self.conventions)
         self.drawn.emit()
         if reason is not None:
             self.refused.emit()
         self._follow()
 
-    def _follow(self) -> None:
+    def _follow(self, typed: bool = False) -> None:
         """Let the rest of the desk follow: while somebody types when there is time for it, but soon."""
         now = monotonic()
         self._behind_since = self._behind_since or now
-        if self._typing and now - self._behind_since < FOLLOW_WITHIN:
+        if typed and now - self._behind_since < FOLLOW_WITHIN:
             self._follow_timer.start()
         else:
             self.follow()
@@ -517,6 +547,8 @@ class Session(QObject):
         self.proving = True
         if self.helper is not None:
             self.helper.start()
+        import flint  # noqa: F401 - from now on what hangs on a sign is decided with its fractions, ten times as quick
+
         if self.drawing is not None:
             self.rest.begin()
 
@@ -589,7 +621,7 @@ class Session(QObject):
             self._detail = Detail.WHOLE
             drawn = self.drawing
             figure = self.figure
-            self.drawing = draw(
+            self._drawing = draw(
                 drawn.problem,
                 drawn.typed,
                 drawn.method,
@@ -598,7 +630,8 @@ class Session(QObject):
                 places=figure.places,
                 one_by_one=self.one_by_one,
             )
-        self.page = laid_out(self.folio, self.place, self.drawing, lettering=lettering)
+            self._last_step = len(self._drawing.steps)
+        self._page = laid_out(self.folio, self.place, self._drawing or self.drawing, lettering=lettering)
         self.relettered.emit()
 
     def settle(self) -> None:

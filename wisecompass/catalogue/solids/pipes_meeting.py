@@ -239,16 +239,16 @@ def _level_place(g: Pipes, big: Number, small: Number, off: Number, sine: Number
 def _steepest(g: Pipes, way: int) -> tuple[float, float, float]:
     """Where planes find the greatest height to the right, or the greatest depth: it times the sine of the angle, how far to
     the front, and how far apart the planes are."""
+    import numpy as np
+
     plain = plainly(g)
-
-    def value(y: float) -> float:
-        w = math.sqrt(max(0.0, plain.small**2 - (y - plain.offset) ** 2))
-        return way * math.sqrt(max(0.0, plain.big**2 - y * y)) * plain.c + w
-
     low, high = plain.offset - plain.small, min(plain.big, plain.offset + plain.small)
     apart = (high - low) / PLANES
-    best = max((low + apart * k for k in range(1, PLANES)), key=value)
-    return value(best), best, apart
+    y = low + apart * np.arange(1, PLANES)
+    w = np.sqrt(np.maximum(0.0, plain.small**2 - (y - plain.offset) ** 2))
+    height = way * np.sqrt(np.maximum(0.0, plain.big**2 - y * y)) * plain.c + w
+    best = int(np.argmax(height))
+    return float(height[best]), float(y[best]), apart
 
 
 def _plainly(value: Any) -> bool:
