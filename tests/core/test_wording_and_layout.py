@@ -298,10 +298,10 @@ class ManyPoints(unittest.TestCase):
             pages.append(compose(drawing, Paper(), Title(), Conventions(), Fraction(1), kept))
         texts = [{m.text for m in page.marks if isinstance(m, marks.Text) and m.text.startswith("P")} for page in pages]
         self.assertEqual(texts, [{f"P{n}" for n in "₁₂₃₄₅"}] * 2)
-        self.assertEqual(pages[0].places, pages[1].places)
+        self.assertEqual(pages[0].lettering.places, pages[1].lettering.places)
         drawing = draw(problem, problem.read({"sides": "8"}), problem.methods[0])
         self.assertEqual(
-            sum(name.startswith("P") for _, name in compose(drawing, Paper(), Title(), Conventions()).places), 8
+            sum(name.startswith("P") for _, name in compose(drawing, Paper(), Title(), Conventions()).lettering.places), 8
         )
 
     def test_points_without_a_number_always_are(self) -> None:

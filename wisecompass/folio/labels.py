@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterable
+from functools import lru_cache
 from typing import TypeAlias
 
 from wisecompass.drafting import marks
@@ -137,6 +138,7 @@ def _descent(name: str, size: float) -> float:
     return hanging(lettered(name)) * HEIGHT * size
 
 
+@lru_cache(maxsize=4096)
 def hanging(text: str) -> float:
     """How far a text hangs below its base line, as a share of its height."""
     return max((HANGING.get(c, 0.0) for c in text), default=0.0)
