@@ -95,6 +95,21 @@ def elliptic_e(m: arb) -> arb:
     return acb(m).elliptic_e().real
 
 
+def focal_arc(eccentricity: arb, first: arb, last: arb) -> arb:
+    """Enclosed from middle to middle of the two directions; what their balls may add, by the speed there."""
+    e, one = acb(eccentricity), acb(1)
+
+    def speed(turn: acb, analytic: bool) -> acb:
+        below = one + e * turn.cos()
+        return (2 * below - one + e * e).sqrt(analytic=analytic) / (below * below)
+
+    ends = [angle * arb.pi() / 180 for angle in (first, last)]
+    middles = [end.mid() for end in ends]
+    whole = acb.integral(speed, acb(middles[0]), acb(middles[1])).real
+    added = [speed(acb(end), False).real * (end - middle) for end, middle in zip(ends, middles, strict=True)]
+    return whole + added[1] - added[0]
+
+
 def larger(x: arb, y: arb) -> arb:
     if x >= y:
         return x

@@ -131,6 +131,12 @@ def elliptic_e(m: Number) -> Number:
     return _in_room("elliptic_e", m)
 
 
+def focal_arc(eccentricity: Number, first: Number, last: Number) -> Number:
+    """Length of the conic r = 1 / (1 + e cos φ) between two directions from its focus, in degrees from the near vertex:
+    the integral of √(1 + 2 e cos φ + e²) / (1 + e cos φ)² (from r² + r′², in polar coordinates)."""
+    return _in_room("focal_arc", eccentricity, first, last)
+
+
 def larger(x: Number, y: Number) -> Number:
     """The larger of two numbers; for balls, a ball that surely holds it."""
     return _in_room("larger", x, y)

@@ -63,6 +63,14 @@ def elliptic_e(m: float) -> float:
     return math.pi / (2 * a) * (1 - total)
 
 
+def focal_arc(eccentricity: float, first: float, last: float) -> float:
+    import numpy as np
+
+    from wisecompass.arithmetic import hand
+
+    return float(hand.focal_arc(np.array([eccentricity]), np.array([first]), np.array([last]))[0])
+
+
 def larger(x: float, y: float) -> float:
     return max(x, y)
 

@@ -9,7 +9,19 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, acos_deg, asin_deg, cos_deg, elliptic_e, log, pi_times, root, sin_deg
+from wisecompass.arithmetic import (
+    Number,
+    acos_deg,
+    asin_deg,
+    atan2_deg,
+    cos_deg,
+    elliptic_e,
+    focal_arc,
+    log,
+    pi_times,
+    root,
+    sin_deg,
+)
 from wisecompass.catalogue.solids.body import radii, slant_height
 from wisecompass.catalogue.solids.cuts import Cut, Plan
 from wisecompass.drafting.problem import Value
@@ -71,16 +83,12 @@ def findings(k: Conic) -> dict[str, Value]:
     closed = k.kind > 0
     semi = k.at_axis * k.c / k.kappa if closed else None
     width = k.at_axis * k.c / root(k.kappa) if closed else None
-    whole = closed and not (k.base_cut or k.end_cut)
-    perimeter: Number | None = None
-    if whole and semi is not None and width is not None:
-        perimeter = pi_times(semi) * 2 if k.level else 4 * semi * elliptic_e(1 - width * width / (semi * semi))
     area = section_area(k)
     below, side, base, top = under(k, area)
     above = _volume(k) - below
     return {
         "section_area": area,
-        "section_perimeter": perimeter,
+        "section_perimeter": _perimeter(k, eccentricity),
         "section_kind": name_of(k),
         "major": None if semi is None else semi * 2,
         "minor": None if width is None else width * 2,
@@ -90,6 +98,23 @@ def findings(k: Conic) -> dict[str, Value]:
         "volume_above": above,
         "surface_below": side + base + top,
     }
+
+
+def _perimeter(k: Conic, eccentricity: Number) -> Number:
+    """The curve, and the chords in which the plane cuts the base and the other end; directions are those from the focus
+    below the upper vertex."""
+    if k.level:
+        return pi_times(k.at_axis) * 2
+    if not (k.base_cut or k.end_cut):
+        semi, wide = k.at_axis * k.c / k.kappa, k.at_axis * k.c / root(k.kappa)
+        return 4 * semi * elliptic_e(1 - wide * wide / (semi * semi))
+    latus, zero = k.at_axis * k.c, k.at_axis * 0
+    focus = k.at_axis / (k.c + k.q) - latus / (1 + eccentricity)
+    ways, chords = [zero, zero + 180], zero
+    for n, cut, u in ((0, k.end_cut, k.high), (1, k.base_cut, k.low)):
+        if cut:
+            ways[n], chords = atan2_deg(_width(k, u), u - focus), chords + 2 * _width(k, u)
+    return 2 * latus * focal_arc(eccentricity, ways[0], ways[1]) + chords
 
 
 def _volume(k: Conic) -> Number:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, absolute, acos_deg, elliptic_e, hypot, log, pi_times, root, roughly
+from wisecompass.arithmetic import Number, absolute, acos_deg, elliptic_e, focal_arc, hypot, log, pi_times, root, roughly
 from wisecompass.catalogue.solids.body import MIDDLE
 from wisecompass.catalogue.solids.cut_conics import conic, name_of
 from wisecompass.catalogue.solids.cut_views import Drawn
@@ -49,12 +49,15 @@ def measure(d: Drawn, shape: View) -> None:
     long = root(-fitted.steep / fitted.c) if closed else None
     wide = root(fitted.steep) if closed else None
     area = _area(fitted, curve.kind, low, high)
-    perimeter: Number | None = None
-    if closed and low is None and high is None and long is not None and wide is not None:
-        perimeter = pi_times(long) * 2 if curve.level else 4 * long * elliptic_e(1 - wide * wide / (long * long))
     eccentricity = fitted.a * 0 if curve.level else root(1 + fitted.c)
     b.find("section_area", area)
-    b.find("section_perimeter", perimeter)
+    if long is None or wide is None or low is not None or high is not None:
+        b.find("section_perimeter", _perimeter(fitted, curve.kind, eccentricity, low, high))
+    else:
+        b.find(
+            "section_perimeter",
+            pi_times(long) * 2 if curve.level else 4 * long * elliptic_e(1 - wide * wide / (long * long)),
+        )
     b.find("section_kind", name_of(curve))
     b.find("major", None if long is None else long * 2)
     b.find("minor", None if wide is None else wide * 2)
@@ -94,6 +97,25 @@ def _latus(f: Fitted, kind: int) -> Number:
     if kind == 0:
         return absolute(f.b) / 2
     return root(f.b * f.b - 4 * f.a * f.c) / 2
+
+
+def _perimeter(f: Fitted, kind: int, eccentricity: Number, low: Number | None, high: Number | None) -> Number:
+    """From the distances of the ends from the focus: r = p / (1 + e cos φ) tells the directions."""
+    latus = _latus(f, kind)
+    if kind == 0:
+        vertex = -f.a / f.b
+    else:
+        reach = root(-f.steep / f.c)
+        vertex = f.middle + reach if kind > 0 else f.middle - reach
+    focus = vertex - latus / (1 + eccentricity)
+
+    def direction(end: Number) -> Number:
+        return acos_deg((end - focus) / hypot(end - focus, f.half(end)))
+
+    begin = vertex * 0 if high is None else direction(high)
+    last = vertex * 0 + 180 if low is None else direction(low)
+    chords = [2 * f.half(end) for end in (low, high) if end is not None]
+    return sum(chords, 2 * latus * focal_arc(eccentricity, begin, last))
 
 
 def _area(f: Fitted, kind: int, low: Number | None, high: Number | None) -> Number:
