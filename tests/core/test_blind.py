@@ -32,6 +32,16 @@ SCHOOLS = (
 )
 
 BRANCHES: dict[str, tuple[dict[str, str], ...]] = {
+    "solids/pipes-meeting": (
+        {"main_diameter": "54.2", "branch_diameter": "54.2", "angle": "44.7", "offset": "0", "reach": "through"},
+        {"main_diameter": "60", "branch_diameter": "60", "angle": "90", "offset": "0"},
+        {"offset": "10"},
+    ),
+    "solids/cone-and-pipe": (
+        {"offset": "12"},
+        {"offset": "20", "pipe_diameter": "30"},
+        {"pipe_height": "50", "pipe_diameter": "20"},
+    ),
     "lines/compass-angle": ({"angle": "7.5"}, {"angle": "60"}, {"angle": "120"}, {"angle": "172.5"}),
     "lines/root-length": ({"radicand": "1"}, {"radicand": "2"}, {"radicand": "50"}, {"radicand": "0.5"}),
     "tangency/arc-two-lines": ({"angle": "90"}, {"angle": "178"}),

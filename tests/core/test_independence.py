@@ -88,11 +88,11 @@ ELSEWHERE: dict[str, tuple[type[unittest.TestCase], str]] = {
     "space.line_meets_plane._inside": (test_truths_space.Planes, "test_where_a_line_meets_a_plane_by_a_linear_system"),
     "space.point.quadrant": (test_truths_space.Lines, "test_quadrants"),
     "space.two_faces.Common.extended": (test_truths_space.TwoFaces, "test_each_shortcut_is_used"),
-    "solids.cone_and_pipe.edge": (
+    "solids.level_pipe.edge": (
         test_solids.ConesAndPipes,
         "test_every_point_lies_on_both_and_the_extremes_are_those_of_the_whole_curve",
     ),
-    "solids.cone_and_pipe.is_through": (
+    "solids.level_pipe.is_through": (
         test_solids.ConesAndPipes,
         "test_every_point_lies_on_both_and_the_extremes_are_those_of_the_whole_curve",
     ),
@@ -114,7 +114,7 @@ ELSEWHERE: dict[str, tuple[type[unittest.TestCase], str]] = {
 
 ANY_WILL_DO = {
     "space.hyperbolic_paraboloid._axis_front": "how far before VP the figure is set",
-    "solids.cone_and_pipe.ConeAndPipe.room": "how far before VP the cone is set",
+    "solids.level_pipe.ConeAndPipe.room": "how far before VP the cone is set",
     "solids.pipes.Pipes.room": "how far before VP the main pipe is set",
     "solids.body.Solid.room": "how far before VP the solid is set",
     "tangency.touching.solution_name": "what a second solution is called",

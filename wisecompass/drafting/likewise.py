@@ -23,7 +23,7 @@ LONGEST_ROUND = 14
 FEWEST_ROUNDS = 3
 """Fewer rounds are told each; but of a long round, or of a step that takes a long sentence, two are enough."""
 
-TWICE = ("transfer", "set out")
+TWICE = ("transfer", "set out", "project")
 """Steps that take a long sentence."""
 
 LONG_ROUND = 2

@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from fractions import Fraction
+from typing import Any
 
 from wisecompass.arithmetic import PLAIN, Number, cos_deg, pi_times, root, roughly, sin_deg
 from wisecompass.arithmetic.certified import bisected, enclosed_root
@@ -93,7 +94,13 @@ def height(g: Pipes, x: Number, turn: Number) -> Number:
 
 def meets(g: Pipes, k: int) -> int:
     """1 where the branch's k-th generator meets the main pipe, 0 where it touches it, -1 where it passes before it."""
-    return g.decide(lambda h: h.main_diameter - 2 * depth(h, (h.main_diameter * 0 + 360) * k / DIVISIONS))
+
+    def margin(h: Any) -> Number:
+        y = depth(h, (h.main_diameter * 0 + 360) * k / DIVISIONS)
+        room: Number = h.main_diameter - 2 * (y if roughly(y) > 0 else -y)
+        return room
+
+    return g.decide(margin)
 
 
 def highest(g: Pipes) -> tuple[Number, Number]:
