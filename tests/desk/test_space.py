@@ -239,5 +239,63 @@ class WordsAndAdvice(SpaceTest):
         self.assertNotIn("takes it at", self.window.brief.counts.text())
 
 
+class Motions(SpaceTest):
+    def places(self, share: float) -> dict[str, tuple[float, float, float]]:
+        drawing, motion = self.session.drawing, self.window.space_picture.motion
+        assert drawing is not None
+        assert motion is not None
+        return {name: motion.placed(place, share) for name, (place, _) in drawing.in_space.items()}
+
+    def test_a_solid_stands_is_tilted_and_turned_as_the_steps_go_on(self) -> None:
+        """Held against the positions that its views are drawn in: heights, and distances from VP, by the givens alone."""
+        self.turn_to("solids/views")
+        values = plain_values(self.session.typed)
+        height, hp = float(values["height"]), math.radians(float(values["axis_to_hp"]))  # type: ignore[arg-type]
+        drawing = self.session.drawing
+        assert drawing is not None
+        self.session.go_to(3)
+        self.assertFalse(self.window.space_picture.slider.isVisible())
+        stands = self.places(0.5)
+        self.assertEqual({round(above, 6) for _, _, above in stands.values()}, {0.0, round(height, 6)})
+        tilts = next(motion for motion in drawing.motions if "tilted" in motion.words)
+        self.session.go_to(tilts.first)
+        self.app.processEvents()
+        self.assertTrue(self.window.space_picture.slider.isVisible())
+        for name, place in self.places(0.0).items():
+            self.assertLess(math.dist(place, stands[name]), 1e-9)
+        tilted = self.places(1.0)
+        rise = tilted["L"][2] - tilted["K"][2]
+        self.assertAlmostEqual(rise, height * math.sin(hp), 9)
+        self.assertAlmostEqual(min(above for _, _, above in tilted.values()), 0.0, 9)
+        self.assertAlmostEqual(tilted["L"][1], tilted["K"][1], 9)
+        self.session.go_to(drawing.motions[-1].last)
+        for name, place in self.places(1.0).items():
+            self.assertLess(math.dist(place, drawing.in_space[name][0]), 1e-9)
+        for share in (0.0, 0.3, 1.0):
+            moved = self.places(share)
+            self.assertAlmostEqual(math.dist(moved["K"], moved["L"]), height, 9)
+
+    def test_a_line_swings_to_its_true_length_and_back(self) -> None:
+        self.session.set_problem("space/line-from-ends")
+        self.session.set_method("rotation")
+        drawing = self.session.drawing
+        assert drawing is not None
+        ends = [drawing.in_space[name][0] for name in "AB"]
+        for motion, way in zip(drawing.motions, (1, 2), strict=True):
+            self.session.go_to(motion.first)
+            self.app.processEvents()
+            swung = self.places(1.0)
+            self.assertEqual(self.places(0.0)["B"], ends[1])
+            self.assertAlmostEqual(swung["B"][way], ends[0][way], 9)
+            self.assertAlmostEqual(math.dist(swung["A"], swung["B"]), math.dist(*ends), 9)
+            slider = self.window.space_picture.slider
+            slider.setValue(slider.maximum())
+            before = self.window.space_picture.grab().toImage()
+            slider.setValue(0)
+            self.assertNotEqual(before, self.window.space_picture.grab().toImage())
+        self.session.go_to(self.session.last_step + 1)
+        self.assertFalse(self.window.space_picture.slider.isVisible())
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QSize, Qt
+from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QSlider
+from PySide6.QtWidgets import QSlider, QWidget
 
 from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import Expression
@@ -20,12 +20,53 @@ PARTS = 1000
 WIDTH, HEIGHT, END = 200, 22, 8
 
 
-class Slide(QSlider):
+class Rule(QSlider):
+    """A ruled line with a pointer on it."""
+
+    pressed = Signal()
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(Qt.Orientation.Horizontal, parent)
+        self.theme = theme
+
+    # ------------------------------------------------------------------------------------------------------- pointer
+    def _place_at(self, x: float) -> int:
+        share = min(1.0, max(0.0, (x - END) / (self.width() - 2 * END)))
+        return round(self.minimum() + share * (self.maximum() - self.minimum()))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+        self.pressed.emit()
+        self.setValue(self._place_at(event.position().x()))
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+        if event.buttons():
+            self.setValue(self._place_at(event.position().x()))
+
+    # ------------------------------------------------------------------------------------------------------ painting
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        base, length = self.height() - UNIT / 2, self.width() - 2 * END
+        painter.setPen(QPen(self.theme.color("quiet"), 1))
+        painter.drawLine(QPointF(END, base), QPointF(END + length, base))
+        places = self.maximum() - self.minimum()
+        ticks = places if 0 < places <= 48 else 20
+        for k in range(ticks + 1):
+            x = END + length * k / ticks
+            painter.drawLine(QPointF(x, base), QPointF(x, base - (6 if k % 5 == 0 else 3)))
+        share = (self.value() - self.minimum()) / (places or 1)
+        x = END + length * share
+        painter.setPen(QPen(self.theme.color("accent"), 2 if self.hasFocus() else 1))
+        painter.setBrush(self.theme.color("accent"))
+        painter.drawPolygon(QPolygonF([QPointF(x, base - 4), QPointF(x - 5, base - 13), QPointF(x + 5, base - 13)]))
+
+
+class Slide(Rule):
     """Shown where the problem in hand has a chosen point. Arrow keys move by one place, Page Up and Down by ten."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(Qt.Orientation.Horizontal)
-        self.session, self.theme = session, theme
+        super().__init__(theme)
+        self.session = session
         self._following = False
         self.serves = False
         """Whether the problem in hand has a chosen point."""
@@ -70,33 +111,3 @@ class Slide(QSlider):
         least, most = sliding.reach(self.session.problem, chosen, drawing.typed)
         value = place if item.form is Form.COUNT else least + (most - least) * place / PARTS
         self.session.set_given(item.name, sliding.as_typed(item, value, least, most))
-
-    # ------------------------------------------------------------------------------------------------------- pointer
-    def _place_at(self, x: float) -> int:
-        share = min(1.0, max(0.0, (x - END) / (self.width() - 2 * END)))
-        return round(self.minimum() + share * (self.maximum() - self.minimum()))
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:  # noqa: N802
-        self.setValue(self._place_at(event.position().x()))
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:  # noqa: N802
-        if event.buttons():
-            self.setValue(self._place_at(event.position().x()))
-
-    # ------------------------------------------------------------------------------------------------------ painting
-    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        base, length = self.height() - UNIT / 2, self.width() - 2 * END
-        painter.setPen(QPen(self.theme.color("quiet"), 1))
-        painter.drawLine(QPointF(END, base), QPointF(END + length, base))
-        places = self.maximum() - self.minimum()
-        ticks = places if 0 < places <= 48 else 20
-        for k in range(ticks + 1):
-            x = END + length * k / ticks
-            painter.drawLine(QPointF(x, base), QPointF(x, base - (6 if k % 5 == 0 else 3)))
-        share = (self.value() - self.minimum()) / (places or 1)
-        x = END + length * share
-        painter.setPen(QPen(self.theme.color("accent"), 2 if self.hasFocus() else 1))
-        painter.setBrush(self.theme.color("accent"))
-        painter.drawPolygon(QPolygonF([QPointF(x, base - 4), QPointF(x - 5, base - 13), QPointF(x + 5, base - 13)]))

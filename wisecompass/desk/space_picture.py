@@ -7,19 +7,31 @@ from __future__ import annotations
 import math
 from itertools import combinations
 
-from PySide6.QtCore import QPointF, QSize, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QWidget
+from PySide6.QtCore import QPointF, QSize, Qt, QTimer
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
+from PySide6.QtWidgets import QStyle, QWidget
 
 from wisecompass.desk.session import Session
 from wisecompass.desk.showing import show_where
+from wisecompass.desk.slide import Rule
 from wisecompass.desk.theme import Theme, interface_font
+from wisecompass.drafting.motion import Motion
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.solve import Drawing
 from wisecompass.drafting.view import Placed, Triple
 
 HEIGHT, EDGE = 196, 14
 TURN, TILT = -38.0, 26.0
 """Degrees by which it is turned about the upright and tilted at first: from the right or the left, from above."""
+
+SLIDER, PARTS = 20, 1000
+"""Height of the rule for motions, and its places."""
+
+FRAME, RUN = 25, 900
+"""Milliseconds from one picture of a motion to the next, and of the whole."""
+
+MANY = 6
+"""Of more points than so many the letters are left away while they move: they would run over each other."""
 
 PICTURED = ("space", "solids")
 """Families that are worked in views of things in space."""
@@ -37,14 +49,32 @@ class SpacePicture(QWidget):
         self.turn, self.tilt = TURN, TILT
         self._looked_at = ("", 0)
         self._pressed: QPointF | None = None
+        self._shown: Motion | None = None
+        """The motion that was shown last."""
         self.setObjectName("panel")
         self.setFixedHeight(HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("picture in space")
         self.setToolTip("The figure in space; drag or arrow keys turn it, double click turns it back")
+        self.slider = self._make_slider()
+        self._run = QTimer(self)
+        self._run.setInterval(FRAME)
+        self._run.timeout.connect(self._run_on)
         session.followed.connect(self.follow)
-        session.stepped.connect(self._repaint)
+        session.stepped.connect(self._stepped)
         self.follow()
+
+    def _make_slider(self) -> Rule:
+        """The rule that runs a motion to and fro."""
+        slider = Rule(self.theme, self)
+        slider.setRange(0, PARTS)
+        slider.setValue(PARTS)
+        slider.setAccessibleName("run the motion to and fro")
+        slider.setToolTip("Run the motion of this step to and fro")
+        slider.valueChanged.connect(self._repaint)
+        slider.pressed.connect(lambda: self._run.stop())
+        slider.hide()
+        return slider
 
     def sizeHint(self) -> QSize:  # noqa: N802 - Qt's name
         return QSize(280, HEIGHT)
@@ -58,7 +88,42 @@ class SpacePicture(QWidget):
         if looked_at != self._looked_at:
             self._looked_at = looked_at
             self.turn_back()
+        self._stepped()
+
+    def _stepped(self, _step: int = 0) -> None:
+        """Another step: what moves in it is run once from its beginning to its end, or only shown there."""
+        before, self._shown = self._shown, self.motion
+        moves = self._shown is not None and self._shown.moves
+        self.slider.setVisible(moves)
+        if self._shown is None or self._shown != before:
+            self._run.stop()
+            self.slider.setValue(PARTS)
+            if moves and before is not None and self.isVisible() and self.moving:
+                self.slider.setValue(0)
+                self._run.start()
         self.update()
+
+    def _run_on(self) -> None:
+        self.slider.setValue(self.slider.value() + PARTS * FRAME // RUN)
+        if self.slider.value() >= PARTS:
+            self._run.stop()
+
+    @property
+    def motion(self) -> Motion | None:
+        """How the figure moves, or lies, in the step at hand."""
+        drawing, step = self.session.drawing, self.session.step
+        if drawing is None:
+            return None
+        return next((motion for motion in drawing.motions if motion.first <= step <= motion.last), None)
+
+    @property
+    def moving(self) -> bool:
+        """Whether motions run by themselves: not where the system is asked to move little."""
+        return bool(self.style().styleHint(QStyle.StyleHint.SH_Widget_Animation_Duration, None, self))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:  # noqa: N802
+        self.slider.setGeometry(EDGE, self.height() - SLIDER, self.width() - 2 * EDGE, SLIDER)
+        super().resizeEvent(event)
 
     def _repaint(self, _step: int = 0) -> None:
         self.update()
@@ -126,8 +191,10 @@ class SpacePicture(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), self.theme.color("panel"))
         step = self.session.step
-        places = {name: place for name, (place, _) in drawing.in_space.items()}
-        figure = list(places.values())
+        motion, share = self.motion, self.slider.value() / PARTS
+        rest = {name: place for name, (place, _) in drawing.in_space.items()}
+        places = rest if motion is None else {name: motion.placed(place, share) for name, place in rest.items()}
+        figure = list(rest.values()) if motion is None else [*rest.values(), *_reached(drawing, list(rest.values()))]
         room = _room(figure)
         sides = [(view.step, _plane_of(view, figure)) for view in drawing.placed]
         self._fit([*_corners_of(room), *(corner for _, corners in sides for corner in corners)])
@@ -135,21 +202,26 @@ class SpacePicture(QWidget):
         for made, corners in sides:
             if made <= step:
                 self._auxiliary(painter, corners, made == step)
-        for name, (place, found) in drawing.in_space.items():
-            if found <= step:
-                self._projected(painter, name.partition("_")[0], place, found == step)
+        known = {name for name, (_, found) in drawing.in_space.items() if found <= step}
+        if motion is not None and not known:
+            known = set(rest)  # its places are read off the views in the end; what moves is there from the beginning
+        for name in known:
+            letter = name.partition("_")[0] if motion is None or len(known) <= MANY else ""
+            self._projected(painter, letter, places[name], drawing.in_space[name][1] == step)
         for beam in sorted(drawing.beams, key=lambda beam: (beam.step <= step, beam.step == step)):
-            known = all(name in places and drawing.in_space[name][1] <= step for name in (beam.a, beam.b))
-            if known:
+            if beam.a in known and beam.b in known:
+                if motion is not None and motion.moves:
+                    self._left_behind(painter, rest[beam.a], rest[beam.b])
                 self._beam(painter, places[beam.a], places[beam.b], beam.pen, beam.step - step)
 
     def _fit(self, corners: list[Triple]) -> None:
         spots = [self.seen(corner) for corner in corners]
         xs, ys = zip(*spots, strict=True)
         width, height = max(xs) - min(xs) or 1.0, max(ys) - min(ys) or 1.0
-        self._k = min((self.width() - 2 * EDGE) / width, (self.height() - 2 * EDGE) / height)
+        foot = SLIDER if self.slider.isVisible() else 0
+        self._k = min((self.width() - 2 * EDGE) / width, (self.height() - 2 * EDGE - foot) / height)
         self._x = self.width() / 2 - self._k * (max(xs) + min(xs)) / 2
-        self._y = self.height() / 2 + self._k * (max(ys) + min(ys)) / 2
+        self._y = (self.height() - foot) / 2 + self._k * (max(ys) + min(ys)) / 2
 
     def _spot(self, place: Triple) -> QPointF:
         x, y = self.seen(place)
@@ -193,6 +265,11 @@ class SpacePicture(QWidget):
         painter.setFont(interface_font(12, strong=True))
         painter.drawText(spot + QPointF(4, -4), name)
 
+    def _left_behind(self, painter: QPainter, a: Triple, b: Triple) -> None:
+        """Where an edge that moves lies in the end."""
+        painter.setPen(QPen(self.theme.color("edge"), 1, Qt.PenStyle.DashLine))
+        self._line(painter, a, b)
+
     def _beam(self, painter: QPainter, a: Triple, b: Triple, pen: Pen, ahead: int) -> None:
         """An edge with its projections; thin while the step that draws it is still ``ahead``."""
         painter.setPen(QPen(self.theme.color("quiet"), 1))
@@ -201,6 +278,11 @@ class SpacePicture(QWidget):
         thin = ahead > 0 or pen in (Pen.PROJECTOR, Pen.CONSTRUCTION)
         painter.setPen(QPen(self.theme.color("ink" if ahead else "vermilion"), 1.0 if thin else 2.2))
         self._line(painter, a, b)
+
+
+def _reached(drawing: Drawing, places: list[Triple]) -> list[Triple]:
+    """Where a figure lies at the beginning and at the end of its motions, so that all of it has room."""
+    return [motion.placed(place, share) for motion in drawing.motions for share in (0.0, 1.0) for place in places]
 
 
 def _room(places: list[Triple]) -> tuple[Triple, Triple]:

@@ -19,6 +19,7 @@ from wisecompass.drafting import breaking, marks
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.hand import Unsteadiness
 from wisecompass.drafting.marks import Mark
+from wisecompass.drafting.motion import Motion, Turn
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.record import Book, Note, Record
 from wisecompass.drafting.setting import Settable, Setting, bare
@@ -108,6 +109,7 @@ class Recorder:
         self.places = places or {}
         self.placed: list[Placed] = []
         self.beams: list[InSpace] = []
+        self.motions: list[Motion] = []
         self.known: dict[str, int] = {}
         self.wanted_solution = solution
         self.in_full = in_full
@@ -323,6 +325,11 @@ class Recorder:
         """Show the edge between two points of the figure in the picture in space, from this step on."""
         if self.drawing and self._solution in (0, self.wanted_solution):
             self.beams.append(InSpace(a, b, pen, len(self.steps)))
+
+    def moves(self, first: int, last: int, words: str, *turns: Turn) -> None:
+        """In the steps after ``first`` up to ``last`` the figure is turned in space; for the picture there."""
+        if self.drawing and first < last and self._solution in (0, self.wanted_solution):
+            self.motions.append(Motion(first + 1, last, turns, words))
 
     # --------------------------------------------------------------------------------------------------- marks
     def mark_point(self, point: Point, *, shown: bool = True, pen: Pen = Pen.CONSTRUCTION) -> Point:

@@ -18,6 +18,7 @@ from wisecompass.drafting.givens import Typed, bind, bind_settings
 from wisecompass.drafting.hand import Hand, Unsteadiness
 from wisecompass.drafting.likewise import folded, renumbered
 from wisecompass.drafting.marks import Mark
+from wisecompass.drafting.motion import Motion
 from wisecompass.drafting.problem import Exactness, Method, Problem, Truth, Value
 from wisecompass.drafting.recorder import Detail, Faired
 from wisecompass.drafting.step import Check, Kind, Step
@@ -49,6 +50,8 @@ class Drawing:
     beams: list[InSpace] = field(default_factory=list)
     in_space: dict[str, tuple[Triple, int]] = field(default_factory=dict)
     """The points known in space: x, front, above, and the step that finds them."""
+    motions: list[Motion] = field(default_factory=list)
+    """How the figure moves in space in some of the steps."""
     operations: int = 0
     """How many steps there were before what repeats was folded."""
 
@@ -163,6 +166,7 @@ def draw(
         [replace(one, step=at[one.step]) for one in board.placed],
         [replace(one, step=at[one.step]) for one in board.beams],
         known,
+        [replace(one, first=at[one.first], last=at[one.last]) for one in board.motions],
         len(board.steps),
     )
 

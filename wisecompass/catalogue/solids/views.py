@@ -6,6 +6,7 @@ anew.  Truth: the corners in the solid's own frame, rotated about the line it re
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from functools import reduce
 from itertools import pairwise
@@ -19,6 +20,7 @@ from wisecompass.arithmetic import (
     larger,
     pi_times,
     root,
+    roughly,
     sin_deg,
     smaller,
 )
@@ -34,11 +36,12 @@ from wisecompass.catalogue.solids.body import (
 )
 from wisecompass.catalogue.solids.edges import Pair, Sight, edges_of, edges_seen, show_in_space, shown
 from wisecompass.catalogue.solids.folds import fold, read
-from wisecompass.catalogue.solids.lying import CONDITIONS, Lying, in_position, swing, tilt
+from wisecompass.catalogue.solids.lying import CONDITIONS, Lying, in_position, lay, swing, tilt
 from wisecompass.catalogue.solids.positions import Position, Sheet, know, stand, tilt_over, turn_round
 from wisecompass.catalogue.solids.rounds import Outline, contours, line_in_rims, look
 from wisecompass.catalogue.solids.side import side_view
 from wisecompass.drafting.board import Board
+from wisecompass.drafting.motion import Turn
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, Value, method, slip
 from wisecompass.drafting.step import Kind
@@ -103,14 +106,32 @@ def span_of(values: Sequence[Number]) -> tuple[Number, Number]:
 @method("change of position", Exactness.EXACT)
 def change_of_position(b: Board, g: Lying) -> None:
     sheet, first = stand(b, g, "" if g.stands else "1")
+    done = [0, len(b.steps)]
     last, hidden = first, list[Pair]()
     if g.stands:
         know(sheet, first)
     if not g.stands:
         second = tilt_over(sheet, first)
         hidden = _line_in_earlier(sheet, first, second)
+        done.append(len(b.steps))
         last = turn_round(sheet, second)
+    done.append(len(b.steps))
     _finish(sheet, first, last, hidden)
+    if b.drawing and not g.stands:
+        _show_the_motion(b, g, done)
+
+
+def _show_the_motion(b: Board, g: Lying, done: Sequence[int]) -> None:
+    """The solid stands, is tilted, and is turned, in the steps that draw it so."""
+    how, middle = lay(g), b.solid_point(MIDDLE)
+    tilted, swung = (math.degrees(math.atan2(roughly(s), roughly(c))) for c, s in (how.tilt, how.swing))
+    x, front = roughly(middle.x), roughly(middle.front)
+    foot = x + roughly(how.foot) * roughly(how.tilt[0]), front, 0.0
+    upright, level = ((x, front, 0.0), (0.0, 0.0, 1.0)), (foot, (0.0, 1.0, 0.0))
+    back, down = Turn(*upright, -swung, -swung), Turn(*level, -tilted, -tilted)
+    b.moves(done[0], done[1], "the solid stands", back, down)
+    b.moves(done[1], done[2], "the solid is tilted", back, Turn(*level, -tilted, 0.0))
+    b.moves(done[2], done[3], "the solid is turned", Turn(*upright, -swung, 0.0))
 
 
 def _line_in_earlier(s: Sheet[Lying], *earlier: Position) -> list[Pair]:

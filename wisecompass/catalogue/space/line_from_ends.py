@@ -7,11 +7,12 @@ view's length the heights or distances of both ends.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 
-from wisecompass.arithmetic import Number, absolute, atan2_deg, hypot, larger
+from wisecompass.arithmetic import Number, absolute, atan2_deg, hypot, larger, roughly
 from wisecompass.catalogue.space.lines import (
     TRACES,
     VIEW_LENGTHS,
@@ -26,6 +27,7 @@ from wisecompass.catalogue.space.lines import (
 from wisecompass.drafting.auxiliary import auxiliary
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, offset
+from wisecompass.drafting.motion import Turn
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.setting import span
@@ -116,7 +118,7 @@ def rotation(b: Board, g: Ends) -> None:
 
 
 def _swung(b: Board, views: Views, view: View, other: View) -> tuple[Number, Number]:
-    start, end = view.images["A"], view.images["B"]
+    start, end, before = view.images["A"], view.images["B"], len(b.steps)
     level = views.level(view, other, "A", why=f"the {view.title} is to be swung on to it")
     b.caution("The plan length at the true angle, or the true length at the apparent one, is the usual slip.")
     arc = b.arc(start, span(start, end), why="until it runs with the fold line")
@@ -130,7 +132,22 @@ def _swung(b: Board, views: Views, view: View, other: View) -> tuple[Number, Num
     first = other.images["A"]
     b.line_in((first, true_end), why="the true length")
     b.dimension(first, true_end, offset=7)
+    _show_the_swing(b, view is views.top_view, before)
     return plane.distance(first, true_end), slope(views.ground, first, true_end)
+
+
+def _show_the_swing(b: Board, level: bool, before: int) -> None:
+    """The line turns about the upright through A until it runs along VP, or about what is square to VP until it is level."""
+    if not b.drawing:
+        return
+    a, c = (b.solid_point(name) for name in "AB")
+    dx, front, above = (roughly(v) for v in (c.x - a.x, c.front - a.front, c.above - a.above))
+    about = roughly(a.x), roughly(a.front), roughly(a.above)
+    if level:
+        turn = Turn(about, (0.0, 0.0, 1.0), 0.0, -math.degrees(math.atan2(front, dx)))
+    else:
+        turn = Turn(about, (0.0, 1.0, 0.0), 0.0, math.degrees(math.atan2(above, dx)))
+    b.moves(before, len(b.steps), "the line is swung", turn)
 
 
 @method("auxiliary view", Exactness.EXACT)

@@ -1,0 +1,56 @@
+"""How a figure moves in space while it is drawn: the swing of a line, the tilt of a solid. It draws nothing; the picture in
+space shows it."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from wisecompass.drafting.view import Triple
+
+
+@dataclass(frozen=True)
+class Turn:
+    """A turn about the straight line through ``about`` along a unit vector, from ``begin`` to ``end`` degrees."""
+
+    about: Triple
+    along: Triple
+    begin: float
+    end: float
+
+    def placed(self, place: Triple, share: float) -> Triple:
+        """A place turned as far as a share of the whole way (Rodrigues)."""
+        angle = math.radians(self.begin + (self.end - self.begin) * share)
+        c, s = math.cos(angle), math.sin(angle)
+        x, y, z = (p - q for p, q in zip(place, self.about, strict=True))
+        a, b, e = self.along
+        level = (a * x + b * y + e * z) * (1 - c)
+        turned = (
+            x * c + (b * z - e * y) * s + a * level,
+            y * c + (e * x - a * z) * s + b * level,
+            z * c + (a * y - b * x) * s + e * level,
+        )
+        moved = tuple(p + q for p, q in zip(turned, self.about, strict=True))
+        return moved[0], moved[1], moved[2]
+
+
+@dataclass(frozen=True)
+class Motion:
+    """What is turned, one turn after the other, in the steps from ``first`` to ``last``, to bring the figure from where it
+    lies in the end to where it lies in these steps. ``words`` say what moves."""
+
+    first: int
+    last: int
+    turns: tuple[Turn, ...]
+    words: str
+
+    @property
+    def moves(self) -> bool:
+        """Whether anything moves in these steps, or only lies otherwise than in the end."""
+        return any(turn.begin != turn.end for turn in self.turns)
+
+    def placed(self, place: Triple, share: float) -> Triple:
+        """Where a place of the figure is at a share of the motion, 0 to 1."""
+        for turn in self.turns:
+            place = turn.placed(place, share)
+        return place
