@@ -17,7 +17,7 @@ from pypdf import PdfReader
 
 from wisecompass import catalogue
 from wisecompass.drafting import marks
-from wisecompass.drafting.conventions import Conventions, Projection
+from wisecompass.drafting.conventions import Conventions, LineNames, Projection
 from wisecompass.drafting.pens import STROKES, Pen
 from wisecompass.drafting.solve import certify, draw
 from wisecompass.exchange.csv import csv
@@ -33,11 +33,17 @@ MM = 72 / 25.4
 
 
 def page_for(
-    problem_id: str, paper: Paper | None = None, scale: Fraction | None = None, method: str | None = None, **raw: str
+    problem_id: str,
+    paper: Paper | None = None,
+    scale: Fraction | None = None,
+    method: str | None = None,
+    names: LineNames = LineNames.SHEET,
+    **raw: str,
 ) -> Page:
     problem = catalogue.problem(problem_id)
     drawing = draw(problem, problem.read(raw), problem.method(method))
-    return compose(drawing, paper or Paper(), Title(work="Bramlow Mill", sheet="test", number="BM-99"), Conventions(), scale)
+    title, conventions = Title(work="Bramlow Mill", sheet="test", number="BM-99"), Conventions(line_names=names)
+    return compose(drawing, paper or Paper(), title, conventions, scale)
 
 
 @cache
@@ -240,8 +246,9 @@ class OnPaper(unittest.TestCase):
         """Every problem on small and large paper, both ways; on the sizes between every sixth."""
         for size in SIZES:
             for landscape in (True, False):
+                names = LineNames.SHEET if size == "A4" and landscape else LineNames.SENTENCES
                 for problem_id in catalogue.ids()[:: 1 if size in (min(SIZES), max(SIZES)) else 6]:
-                    page = page_for(problem_id, Paper(size, landscape))
+                    page = page_for(problem_id, Paper(size, landscape), names=names)
                     left, low, right, high = marks.bounds(list(page.marks))
                     with self.subTest(problem=problem_id, paper=size, landscape=landscape):
                         self.assertTrue(left > 5 and low > 5 and right < page.width - 5 and high < page.height - 5)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import tempfile
 import unittest
+from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 from typing import ClassVar
@@ -17,7 +18,7 @@ from wisecompass import catalogue
 from wisecompass.arithmetic import BALL, PLAIN
 from wisecompass.drafting.auxiliary import auxiliary, carry_back
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.conventions import Conventions, Naming, Projection, Vocabulary
+from wisecompass.drafting.conventions import Conventions, LineNames, Naming, Projection, Vocabulary
 from wisecompass.drafting.errors import BadDocument
 from wisecompass.drafting.marks import Dot, bounds
 from wisecompass.drafting.sentences import sentence
@@ -146,7 +147,8 @@ class AuxiliaryViews(unittest.TestCase):
 
 class Planning(unittest.TestCase):
     def test_every_figure_of_space_fits_its_sheet_in_every_school(self) -> None:
-        for conventions in SCHOOLS:
+        for n, school in enumerate(SCHOOLS):
+            conventions = school if n == 0 else replace(school, line_names=LineNames.SENTENCES)
             for problem_id in SPACE:
                 page = compose(drawn(problem_id, conventions), Paper(), Title(), conventions)
                 left, low, right, high = bounds(page.marks)

@@ -10,11 +10,16 @@ from PySide6.QtTest import QTest
 from tests.desk.base import DeskTest
 from wisecompass.desk.paint import Stand
 from wisecompass.desk.session import MANY_STEPS, VERY_MANY_STEPS
+from wisecompass.drafting.conventions import LineNames
 from wisecompass.drafting.marks import Curve, Dot, Segment, Text
 from wisecompass.drafting.pens import Pen
 
 
 class DenseFigures(DeskTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.session.set_conventions(line_names=LineNames.SENTENCES)  # where names find room is tested elsewhere
+
     def dense(self) -> None:
         self.session.set_problem("loci/cycloid")
         for name, text in (("turns", "4"), ("divisions", "24")):

@@ -202,9 +202,10 @@ class SpacePicture(QWidget):
         for made, corners in sides:
             if made <= step:
                 self._auxiliary(painter, corners, made == step)
-        known = {name for name, (_, found) in drawing.in_space.items() if found <= step}
+        by = step if motion is None else motion.last  # what moves is there before its places are read off
+        known = {name for name, (_, found) in drawing.in_space.items() if found <= by}
         if motion is not None and not known:
-            known = set(rest)  # its places are read off the views in the end; what moves is there from the beginning
+            known = set(rest)
         for name in known:
             letter = name.partition("_")[0] if motion is None or len(known) <= MANY else ""
             self._projected(painter, letter, places[name], drawing.in_space[name][1] == step)

@@ -35,7 +35,7 @@ class Search(NamedTuple):
     around: float
 
 
-MORE, MOST = tuple(range(-178, 180, 3)), tuple(range(-179, 180))
+MORE, MOST = tuple(range(-178, 180, 4)), tuple(range(-179, 180, 2))
 """More directions, degrees."""
 
 SEARCHES = (

@@ -6,13 +6,15 @@ they meet the loci of the other end (Monge).  Truth: the direction vector (√(1
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, atan2_deg, cos_deg, root, sin_deg
+from wisecompass.arithmetic import Number, atan2_deg, cos_deg, root, roughly, sin_deg
 from wisecompass.catalogue.space.lines import TRACES, WORK, Lie, draw_traces
 from wisecompass.catalogue.space.plane_put_to_line import put_plane_to_line
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, at_most, length, offset
+from wisecompass.drafting.motion import Turn
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, Value, method, slip
 from wisecompass.drafting.setting import span
@@ -98,6 +100,7 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
     up = b.upright_line(low_2, f"projector of {low_2.name}")
     elevation_end = b.meet(up, level_up, name=names.front_name("S"))
     # --------------------------------------------------------------------------------- loci and rotation
+    before = len(b.steps)
     high_locus = b.level_line(up_1, f"locus of {names.front_name('B')}", why="the other end keeps its height", pen=Pen.LOCUS)
     low_locus = b.level_line(low_2, f"locus of {names.top_name('B')}", why="the other end keeps its distance", pen=Pen.LOCUS)
     swung_low = b.arc(a_low, span(a_low, plan_end), why="to the locus below")
@@ -113,6 +116,11 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
             views.read(ENDS[n - 1], end_up, end_low)
             b.in_space("A", ENDS[n - 1])
             b.find("apart" + ENDS[n - 1][1:], end_low.x - a_low.x)
+            if b.drawing:  # from where it runs along VP to where it lies
+                first, last = (b.solid_point(name) for name in ("A", ENDS[n - 1]))
+                way = math.degrees(math.atan2(roughly(last.front - first.front), roughly(last.x - first.x)))
+                upright = (roughly(first.x), roughly(first.front), roughly(first.above)), (0.0, 0.0, 1.0)
+                b.moves(before, len(b.steps), "the line is swung", Turn(*upright, -way, 0.0))
         b.check(f"both views of the end stand on one projector (solution {n})", end_up.x - end_low.x)
     _measure(b, g, views, (a_up, a_low), (ends_up[0], ends_low[0]))
     views.reach(a_up, up_1, low_2, *ends_up, *ends_low)
