@@ -25,7 +25,7 @@ from wisecompass.exchange.dxf import dxf
 from wisecompass.exchange.pdf import pdf
 from wisecompass.exchange.svg import svg
 from wisecompass.folio import store
-from wisecompass.folio.page import Page, Title, compose, final, layered
+from wisecompass.folio.page import NO_LETTERING, Page, Title, compose, final, layered
 from wisecompass.folio.paper import Paper, text_width
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -352,7 +352,7 @@ class Sheets(unittest.TestCase):
         for problem in map(catalogue.problem, catalogue.ids()):
             drawing = draw(problem, problem.read({}), problem.methods[0])
             for size, lying in (("A4", True), ("A4", False)):
-                page = compose(drawing, Paper(size, lying), Title(), Conventions())
+                page = compose(drawing, Paper(size, lying), Title(), Conventions(), lettering=NO_LETTERING)
                 for line in page.brief:
                     self.assertNotRegex(getattr(line, "text", ""), r"^(?:mm|cm|in|°)\b", problem.id)
 
