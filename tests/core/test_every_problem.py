@@ -30,7 +30,7 @@ from wisecompass.drafting.solve import (
     simulate,
 )
 
-ROUNDS = int(os.environ.get("WISE_COMPASS_ROUNDS", "60"))
+ROUNDS = int(os.environ.get("WISE_COMPASS_ROUNDS", "50"))
 """Random givens a method."""
 
 CLOSE = 1e-15
@@ -127,7 +127,7 @@ class EveryMethod(unittest.TestCase):
                 self.assertTrue(answer.proved)
 
     def test_floats_agree_with_balls(self) -> None:
-        self.over_random_givens(self._plain_agrees, max(1, ROUNDS // 8))
+        self.over_random_givens(self._plain_agrees, max(1, ROUNDS // 7))
 
     def _plain_agrees(self, problem: Problem, method: Method, typed: Typed) -> None:
         plain = construct(problem, typed, method, PLAIN)
@@ -172,7 +172,7 @@ class EveryMethod(unittest.TestCase):
             self.assertNotRegex(text, r"[{}]|\.\.|,\.|  ", text)
 
     def test_every_mark_is_finite_and_belongs_to_a_step(self) -> None:
-        self.over_random_givens(self._marked, max(1, ROUNDS // 12))
+        self.over_random_givens(self._marked, max(1, ROUNDS // 10))
 
     def _marked(self, problem: Problem, method: Method, typed: Typed) -> None:
         from wisecompass.drafting.marks import sampled
