@@ -68,6 +68,17 @@ class Beside(DeskTest):
         self.assertNotEqual(self.helper.process_id, first)
         self.until("the judgement by it", self.judged)
 
+    def test_a_refusal_right_after_a_key_that_works_stands(self) -> None:
+        self.turn_to("tangency/arc-two-lines")
+        self.until("the proof", self.proved)
+        self.session.set_given("radius", "21")
+        self.session.set_given("radius", "0")
+        for _ in range(20):
+            QTest.qWait(5)
+        self.assertIsNotNone(self.session.trouble)
+        self.assertEqual(self.session.given_text("radius"), "0")
+        self.assertEqual(self.session.figure.givens["radius"], "21")
+
     def test_what_is_stale_is_not_heard_of(self) -> None:
         self.turn_to("space/dihedral-angle")
         for n in range(12):

@@ -217,6 +217,7 @@ class Session(QObject):
     def _refuse(self, reason: WiseCompassError, figure: Figure) -> None:
         """Say why there is no figure; what there would be is looked for beside the desk. What was said of the last figure,
         its proof and its scale, is not said of this one."""
+        self._lay_out()  # what works was drawn before it: else it would come after the refusal and take it away
         self.trouble = reason
         self.rest.stop()
         self.advice = ""
@@ -482,19 +483,25 @@ class Session(QObject):
             else:
                 self._show_laid_out(drawing, kept, detail)
         except WiseCompassError as reason:
-            if self.drawing is None or self.drawing.problem.id != figure.problem:
-                self._draw_nothing(reason)
-                return
-            self.trouble = reason
-            self.refused.emit()
+            self._not_drawn(reason)
+
+    def _not_drawn(self, reason: WiseCompassError) -> None:
+        """Say why; the last drawing of the problem stands, if there is one."""
+        if self._drawing is None or self._drawing.problem.id != self.figure.problem:
+            self._draw_nothing(reason)
             return
+        self.trouble = reason
+        self.refused.emit()
 
     def _lay_out(self) -> None:
         """Lay out now what has been drawn."""
         if self._to_lay_out is not None:
             self._lay_out_timer.stop()
             act, self._to_lay_out = self._to_lay_out, None
-            act()
+            try:
+                act()
+            except WiseCompassError as reason:
+                self._not_drawn(reason)
 
     def _show_laid_out(self, drawing: Drawing, kept: Page | None, detail: Detail) -> None:
         page = laid_out(self.folio, self.place, drawing, kept, self.held or detail is Detail.RESULT)
