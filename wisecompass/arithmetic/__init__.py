@@ -24,6 +24,7 @@ from wisecompass.arithmetic.number import (
     smaller,
     sqrt,
     tan_deg,
+    turning_integral,
 )
 from wisecompass.arithmetic.systems import BALL, EXACT, PLAIN, Arithmetic, hands
 
@@ -53,4 +54,5 @@ __all__ = [
     "smaller",
     "sqrt",
     "tan_deg",
+    "turning_integral",
 ]

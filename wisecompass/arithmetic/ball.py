@@ -6,10 +6,11 @@ himself, other threads wait, and everybody leaves it as it was. What is reckoned
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from fractions import Fraction
 from threading import RLock
+from typing import Any
 
 from flint import acb, arb, ctx, fmpq
 
@@ -102,6 +103,20 @@ def focal_arc(eccentricity: arb, first: arb, last: arb) -> arb:
     def speed(turn: acb, analytic: bool) -> acb:
         below = one + e * turn.cos()
         return (2 * below - one + e * e).sqrt(analytic=analytic) / (below * below)
+
+    ends = [angle * arb.pi() / 180 for angle in (first, last)]
+    middles = [end.mid() for end in ends]
+    whole = acb.integral(speed, acb(middles[0]), acb(middles[1])).real
+    added = [speed(acb(end), False).real * (end - middle) for end, middle in zip(ends, middles, strict=True)]
+    return whole + added[1] - added[0]
+
+
+def turning_integral(value: Callable[..., Any], first: arb, last: arb) -> arb:
+    """Enclosed from middle to middle of the two directions; what their balls may add, by the value there."""
+
+    def speed(turn: acb, analytic: bool) -> acb:
+        found = value(turn.cos(), turn.sin(), lambda x: acb(x).sqrt(analytic=analytic))
+        return found if isinstance(found, acb) else acb(found)
 
     ends = [angle * arb.pi() / 180 for angle in (first, last)]
     middles = [end.mid() for end in ends]

@@ -9,6 +9,7 @@ decimal it looks like, and would spoil a proved bound without anybody noticing.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from types import ModuleType
 from typing import Any, Protocol
 
@@ -135,6 +136,13 @@ def focal_arc(eccentricity: Number, first: Number, last: Number) -> Number:
     """Length of the conic r = 1 / (1 + e cos φ) between two directions from its focus, in degrees from the near vertex:
     the integral of √(1 + 2 e cos φ + e²) / (1 + e cos φ)² (from r² + r′², in polar coordinates)."""
     return _in_room("focal_arc", eccentricity, first, last)
+
+
+def turning_integral(value: Callable[[Any, Any, Callable[[Any], Any]], Any], first: Number, last: Number) -> Number:
+    """The integral of a value over the angle, in radians, between two directions in degrees. The value gets the cosine and the
+    sine of the angle and a square root to use, and must be smooth between the two."""
+    found: Number = _room(first).turning_integral(value, first, last)
+    return found
 
 
 def larger(x: Number, y: Number) -> Number:

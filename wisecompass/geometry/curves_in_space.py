@@ -1,0 +1,519 @@
+"""Curves in which two surfaces of a body meet, in floats: straight lines, and curves told by the generators of a round surface.
+
+A generator of a round surface meets the other surface at most twice; the curve is told by the angle of the generator and by
+which of the two it is. Circles, ellipses, hyperbolas and the curves of two pipes are all of this one form.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import TypeAlias, cast
+
+import numpy as np
+from numpy.typing import NDArray
+
+from wisecompass.arithmetic import Number
+from wisecompass.geometry.surfaces import Cone, Flat, Pipe, Round, Surface, across
+
+Array: TypeAlias = NDArray[np.float64]
+
+TURN = 2 * math.pi
+ONE_ANGLE = 1e-7
+"""Angles about a round surface, in radians, that are nearer are one."""
+
+FINER, FINEST = 4, 24
+"""How often a short stretch is looked at again, and how often a long step is halved."""
+
+SAMPLES = 96
+"""Generators at which a curve is looked at between its ends."""
+
+PARALLEL = 1e-12
+"""The sine of the angle below which two directions are one."""
+
+
+def table(several: list[Surface]) -> Array:
+    """The coefficients of surfaces, a row each, so scaled that their values near them are distances."""
+    rows = np.array([s.coefficients() for s in several], dtype=float).reshape(-1, 7)
+    for row, one in zip(rows, several, strict=True):
+        row /= math.sqrt(float(row[3:6] @ row[3:6])) if isinstance(one, Flat) else _size(one)
+    return rows
+
+
+def _size(one: Round) -> float:
+    return 2 * float(one.radius) if isinstance(one, Pipe) else 2 * float(one.slope) * max(1.0, abs(float(one.slope)))
+
+
+def cross(one: Array, other: Array) -> Array:
+    """The vector product of two vectors; NumPy's own takes ten times as long for one pair."""
+    (a, b, c), (x, y, z) = one.tolist(), other.tolist()
+    return np.array([b * z - c * y, c * x - a * z, a * y - b * x])
+
+
+def values(rows: Array, places: Array) -> Array:
+    """The value of each surface at each place, (places, surfaces)."""
+    return cast(Array, (places * places) @ rows[:, :3].T + places @ rows[:, 3:6].T + rows[:, 6])
+
+
+def gradients(rows: Array, place: Array) -> Array:
+    """The gradient of each surface at a place, (surfaces, 3)."""
+    return cast(Array, 2 * rows[:, :3] * place + rows[:, 3:6])
+
+
+@dataclass(frozen=True)
+class Straight:
+    """A straight line: a place, and a direction of length 1."""
+
+    start: Array
+    way: Array
+    is_straight = True
+    closes = False
+
+    def at(self, t: Array) -> Array:
+        return self.start + np.asarray(t)[..., None] * self.way
+
+    def tangent(self, t: float) -> Array:
+        return self.way
+
+    def crossings(self, rows: Array, low: float, high: float, size: float) -> list[tuple[float, int]]:
+        """Where it meets surfaces between two of its places, each with the number of the surface."""
+        a = (self.way * self.way) @ rows[:, :3].T
+        b = 2 * (self.start * self.way) @ rows[:, :3].T + self.way @ rows[:, 3:6].T
+        c = values(rows, self.start[None, :])[0]
+        found: list[tuple[float, int]] = []
+        for k, (p, q, r) in enumerate(zip(a.tolist(), b.tolist(), c.tolist(), strict=True)):
+            found += [(t, k) for t in roots(p, q, r) if low < t < high]
+        return found
+
+
+def roots(a: float, b: float, c: float) -> list[float]:
+    """Real roots of a t² + b t + c, without loss where one is far away; two that are all but one count as one."""
+    if abs(a) < PARALLEL:
+        return [-c / b] if abs(b) > PARALLEL else []
+    inside = b * b - 4 * a * c
+    if inside < 0.0:
+        return [-b / (2 * a)] if inside > -TANGENT * max(b * b, abs(a * c)) else []
+    if inside < TANGENT * max(b * b, abs(a * c)):
+        return [-b / (2 * a)]
+    half = -(b + math.copysign(math.sqrt(inside), b)) / 2
+    return [half / a, c / half] if half else [0.0]
+
+
+TANGENT = 1e-13
+"""The share of its terms below which a discriminant is zero."""
+
+
+BARELY = 1e-11
+"""The share of its terms below which the discriminant of a generator counts as zero: it touches the other surface."""
+
+
+@dataclass(frozen=True)
+class Wound:
+    """A curve on a round surface: ``on`` it, where its generators meet the surface of these ``other`` coefficients, the first
+    or the second time."""
+
+    on: Round
+    other: Array
+    second: bool
+    is_straight = False
+
+    def _generators(self, angles: Array) -> tuple[Array, Array]:
+        """Where each generator begins, and its direction."""
+        u, v = across(self.on.axis)
+        starts = np.tile(np.array([float(c) for c in self.on.centre]), (*angles.shape, 1))
+        ways = np.zeros_like(starts)
+        ways[..., self.on.axis] = 1.0
+        c, s = np.cos(angles), np.sin(angles)
+        if isinstance(self.on, Pipe):
+            starts[..., u] += float(self.on.radius) * c
+            starts[..., v] += float(self.on.radius) * s
+        else:
+            ways[..., u], ways[..., v] = float(self.on.slope) * c, float(self.on.slope) * s
+        return starts, ways
+
+    def _terms(self, angles: Array) -> tuple[Array, Array, Array, Array, Array]:
+        starts, ways = self._generators(angles)
+        square, linear = self.other[:3], self.other[3:6]
+        a = (ways * ways) @ square
+        b = 2 * (starts * ways) @ square + ways @ linear
+        c = (starts * starts) @ square + starts @ linear + self.other[6]
+        return starts, ways, a, b, c
+
+    def inside(self, angles: Array) -> Array:
+        """The discriminant: the generator meets the other surface where it is not below zero."""
+        _, _, a, b, c = self._terms(angles)
+        return b * b - 4 * a * c
+
+    def at(self, angles: Array) -> Array:
+        """Places; NaN where the generator misses."""
+        angles = np.asarray(angles, dtype=float)
+        starts, ways, a, b, c = self._terms(angles)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            inside = b * b - 4 * a * c
+            sizes = (starts * starts) @ np.abs(self.other[:3]) + np.abs(starts) @ np.abs(self.other[3:6]) + abs(self.other[6])
+            terms = b * b + np.abs(a) * sizes
+            root = np.sqrt(np.where(np.abs(inside) < BARELY * terms, 0.0, inside))
+            half = -(b + np.where(b < 0, -root, root)) / 2
+            flat = np.abs(a) < PARALLEL
+            far, near = half / np.where(flat, 1.0, a), np.where(half == 0.0, 0.0, c / np.where(half == 0.0, 1.0, half))
+            one, two = np.where(b < 0, far, near), np.where(b < 0, near, far)  # so that each goes on where b changes its sign
+            along = np.where(flat, -c / np.where(b == 0.0, np.nan, b), one if self.second else two)
+            if self.second:
+                along = np.where(flat, np.nan, along)
+        return cast(Array, starts + along[..., None] * ways)
+
+    def place(self, angle: float) -> tuple[float, float, float]:
+        """One place; NaN where the generator misses. Plain Python, for it is asked for again and again."""
+        on, (q0, q1, q2, b0, b1, b2, rest) = self.on, self._row
+        c, s = math.cos(angle), math.sin(angle)
+        u, v = across(on.axis)
+        p, d = list(self._centre), [0.0, 0.0, 0.0]
+        d[on.axis] = 1.0
+        if isinstance(on, Pipe):
+            p[u] += self._grows * c
+            p[v] += self._grows * s
+        else:
+            d[u], d[v] = self._grows * c, self._grows * s
+        b = b0 * d[0] + b1 * d[1] + b2 * d[2]
+        value = b0 * p[0] + b1 * p[1] + b2 * p[2] + rest
+        if not self._curved:
+            along = -value / b if b else math.nan
+        else:
+            a = q0 * d[0] * d[0] + q1 * d[1] * d[1] + q2 * d[2] * d[2]
+            b += 2 * (q0 * p[0] * d[0] + q1 * p[1] * d[1] + q2 * p[2] * d[2])
+            value += q0 * p[0] * p[0] + q1 * p[1] * p[1] + q2 * p[2] * p[2]
+            along = self._root(a, b, value)
+        return p[0] + along * d[0], p[1] + along * d[1], p[2] + along * d[2]
+
+    def _root(self, a: float, b: float, c: float) -> float:
+        if abs(a) < PARALLEL:
+            return -c / b if b and not self.second else math.nan
+        inside = b * b - 4 * a * c
+        root = math.sqrt(max(inside, 0.0))
+        if (b < 0) != self.second:
+            half = -(b + (-root if b < 0 else root)) / 2
+            return c / half if half else 0.0
+        return (-b + root if self.second else -b - root) / (2 * a)
+
+    @cached_property
+    def _row(self) -> tuple[float, ...]:
+        return tuple(self.other.tolist())
+
+    @cached_property
+    def _centre(self) -> list[float]:
+        return [float(c) for c in self.on.centre]
+
+    @cached_property
+    def _grows(self) -> float:
+        return float(self.on.radius if isinstance(self.on, Pipe) else self.on.slope)
+
+    @cached_property
+    def _curved(self) -> bool:
+        return any(self._row[:3])
+
+    def within(self, boxes: Sequence[tuple[Sequence[float], Sequence[float]]]) -> list[tuple[float, float]]:
+        """The stretches of it that may lie within one of several boxes: whole ones, or cut between generators."""
+        found: list[tuple[float, float]] = []
+        for low, high in self.stretches():
+            angles, there = self._seen_within(low, high, boxes)
+            if there.all():
+                found.append((low, high))
+                continue
+            if (low, high) == (0.0, TURN):  # begin outside, so that nothing is cut in two
+                low = float(angles[int(np.flatnonzero(~there)[0])])
+                high = low + TURN
+            found += self._narrowed(low, high, boxes, FINER)
+        return found
+
+    def _narrowed(
+        self, low: float, high: float, boxes: Sequence[tuple[Sequence[float], Sequence[float]]], turns: int
+    ) -> list[tuple[float, float]]:
+        """The stretches between two angles that may lie within a box; short ones are looked at again more closely."""
+        angles, there = self._seen_within(low, high, boxes)
+        runs = np.flatnonzero(np.diff(np.concatenate([[False], there, [False]]).astype(int))).reshape(-1, 2)
+        found: list[tuple[float, float]] = []
+        for first, last in runs.tolist():
+            start, end = float(angles[max(first - 1, 0)]), float(angles[min(last, SAMPLES)])
+            if found and found[-1][1] > start:
+                found[-1] = found[-1][0], end
+            else:
+                found.append((start, end))
+        if not turns or high - low < 1e3 * ONE_ANGLE:
+            return found
+        short = (high - low) / 6
+        closer = [[each] if each[1] - each[0] > short else self._narrowed(*each, boxes, turns - 1) for each in found]
+        return [each for several in closer for each in several]
+
+    def _seen_within(
+        self, low: float, high: float, boxes: Sequence[tuple[Sequence[float], Sequence[float]]]
+    ) -> tuple[Array, NDArray[np.bool_]]:
+        """Angles between two, and whether the curve may be within a box between there and the next."""
+        angles = np.linspace(low, high, SAMPLES + 1)
+        inner = angles.copy()
+        inner[0], inner[-1] = low + 1e-9 * (high - low), high - 1e-9 * (high - low)
+        places = self.at(inner)
+        there = np.zeros(len(angles), dtype=bool)
+        with np.errstate(invalid="ignore"):
+            steps = np.abs(np.diff(places, axis=0))
+            reach = np.zeros_like(places)
+            reach[1:] = steps
+            reach[:-1] = np.fmax(reach[:-1], steps)
+            for least, most in boxes:
+                there |= ((places + reach >= least) & (places - reach <= most)).all(axis=1)
+        return angles, there
+
+    def tangent(self, angle: float) -> Array:
+        here = self.at(np.array(angle))
+        mine = np.array(self.on.coefficients(), dtype=float)
+        way = cross(2 * mine[:3] * here + mine[3:6], 2 * self.other[:3] * here + self.other[3:6])
+        size = math.sqrt(float(way @ way))
+        if size < 1e-12:
+            h = 1e-6
+            way = self.at(np.array(angle + h)) - self.at(np.array(angle - h))
+            size = math.sqrt(float(way @ way)) or 1.0
+        u, v = across(self.on.axis)
+        c, s = math.cos(angle), math.sin(angle)
+        turning = way[v] * c - way[u] * s
+        if isinstance(self.on, Cone) and here[self.on.axis] < float(self.on.centre[self.on.axis]):
+            turning = -turning
+        return cast(Array, way / (size if turning >= 0 else -size))
+
+    def stretches(self) -> list[tuple[float, float]]:
+        """Angles between which the generators meet the other surface; a whole turn where all do."""
+        angles = np.linspace(0.0, TURN, SAMPLES + 1)
+        inside = self.inside(angles)
+        tiny = 1e-12 * float(np.abs(inside).max() or 1.0)
+        there = inside >= -tiny
+        if there.all():
+            return [(0.0, TURN)]
+        f = lambda t: float(self.inside(np.array(t)))  # noqa: E731
+        ends = [(bisect(f, angles[k], angles[k + 1]), bool(there[k + 1])) for k in np.flatnonzero(there[1:] != there[:-1])]
+        for k in _dips(inside):
+            low, high = angles[k - 1], angles[k + 1]
+            at, best = extreme(f, low, high, bool(inside[k] < 0))
+            if best * inside[k] < 0:
+                pair = [(bisect(f, low, at), inside[k] < 0), (bisect(f, at, high), inside[k] > 0)]
+                ends += [(t, bool(begins)) for t, begins in pair]
+        ends.sort()
+        if not ends:
+            return []
+        begins = [t for t, starts in ends if starts]
+        stops = [t for t, starts in ends if not starts]
+        if stops[0] < begins[0]:
+            stops = stops[1:] + [stops[0] + TURN]
+        return [(low, high) for low, high in zip(begins, stops, strict=True) if high - low > ONE_ANGLE]
+
+    def crossings(self, rows: Array, low: float, high: float, size: float) -> list[tuple[float, int]]:
+        """Where it meets surfaces between two of its angles, each with the number of the surface: also where it only touches
+        one. A part of it that is longer than a share of the body's ``size`` is looked at more closely."""
+        inner, places = self.sampled(low, high, size)
+        heights = values(rows, places)
+        found: list[tuple[float, int]] = []
+        for k in range(len(rows)):
+            row = rows[k : k + 1]
+            f = self._height_over(row[0].tolist())
+            h = heights[:, k]
+            if np.nanmax(np.abs(h)) < 1e-9:
+                continue
+            with np.errstate(invalid="ignore"):
+                for m in np.flatnonzero(h[1:] * h[:-1] < 0):
+                    found.append((bisect(f, inner[m], inner[m + 1]), k))
+                found += [(float(inner[m]), k) for m in np.flatnonzero(h == 0.0)]
+            for m in _dips(h):
+                at, best = extreme(f, inner[m - 1], inner[m + 1], bool(h[m] < 0))
+                if best * h[m] < 0:
+                    found += [(bisect(f, inner[m - 1], at), k), (bisect(f, at, inner[m + 1]), k)]
+                elif abs(best) < TOUCH:
+                    found.append((at, k))
+        return [(t, k) for t, k in found if low < t < high]
+
+    def sampled(self, low: float, high: float, size: float) -> tuple[Array, Array]:
+        """Angles between two, and the places there."""
+        inner = np.linspace(low, high, SAMPLES + 1)
+        inner[0], inner[-1] = low + 1e-9 * (high - low), high - 1e-9 * (high - low)
+        places = self.at(inner)
+        for _ in range(FINEST):
+            with np.errstate(invalid="ignore"):
+                steps = np.abs(np.diff(places, axis=0)).max(axis=1)
+                near = np.abs(places - self._centre).max(axis=1) < 4 * size
+                wide = np.flatnonzero((steps > size / 16) & (near[1:] | near[:-1]))
+            if not len(wide):
+                break
+            inner = np.insert(inner, wide + 1, (inner[wide] + inner[wide + 1]) / 2)
+            places = self.at(inner)
+        return inner, places
+
+    def _height_over(self, row: list[float]) -> Callable[[float], float]:
+        """The value of a surface at an angle."""
+        q0, q1, q2, b0, b1, b2, rest = row
+
+        def height(angle: float) -> float:
+            x, y, z = self.place(angle)
+            return (q0 * x + b0) * x + (q1 * y + b1) * y + (q2 * z + b2) * z + rest
+
+        return height
+
+    @cached_property
+    def closes(self) -> bool:
+        return self.stretches() == [(0.0, TURN)]
+
+
+TOUCH = 1e-6
+"""A distance, mm, at which a curve is cut where it seems to touch a surface: a cut too many does no harm."""
+
+
+def _dips(h: Array) -> Iterator[int]:
+    """Samples that are nearer to zero than both beside them, which have the same sign."""
+    size = np.abs(h)
+    with np.errstate(invalid="ignore"):
+        near = (size[1:-1] <= size[:-2]) & (size[1:-1] <= size[2:]) & (h[1:-1] * h[:-2] > 0) & (h[1:-1] * h[2:] > 0)
+        # a parabola through the three that stays well clear of zero needs no second look
+        bend = size[:-2] + size[2:] - 2 * size[1:-1]
+        near &= size[1:-1] <= bend * 2 + TOUCH
+    yield from (int(k) + 1 for k in np.flatnonzero(near))
+
+
+def bisect(f: Callable[[float], float], low: float, high: float) -> float:
+    """A root between two places where ``f`` has different signs: by false position, each end's height halved where it stays
+    (the Illinois rule), by halves where that is slow."""
+    at_low, at_high = f(low), f(high)
+    side = 0
+    for turn in range(200):
+        if at_low == 0.0 or at_high == at_low:
+            return low
+        middle = (low + high) / 2 if turn % 4 == 3 else (low * at_high - high * at_low) / (at_high - at_low)
+        if not low < middle < high:
+            middle = (low + high) / 2
+        at_middle = f(middle)
+        if at_middle == 0.0 or high - low < 4e-16 * max(abs(low), abs(high), 1.0):
+            return middle
+        if at_low * at_middle < 0:
+            high, at_high = middle, at_middle
+            at_low, side = (at_low / 2, -1) if side == -1 else (at_low, -1)
+        else:
+            low, at_low = middle, at_middle
+            at_high, side = (at_high / 2, 1) if side == 1 else (at_high, 1)
+        if abs(at_middle) < 1e-15:
+            return middle
+    return (low + high) / 2
+
+
+def extreme(f: Callable[[float], float], low: float, high: float, highest: bool) -> tuple[float, float]:
+    """Where ``f`` is least between two places, or greatest, and how much it is there, by the golden section."""
+    share = (math.sqrt(5) - 1) / 2
+    sign = -1.0 if highest else 1.0
+    a, b = high - share * (high - low), low + share * (high - low)
+    fa, fb = sign * f(a), sign * f(b)
+    for _ in range(44):
+        if fa < fb:
+            high, b, fb = b, a, fa
+            a = high - share * (high - low)
+            fa = sign * f(a)
+        else:
+            low, a, fa = a, b, fb
+            b = low + share * (high - low)
+            fb = sign * f(b)
+    return (low + high) / 2, sign * min(fa, fb)
+
+
+Curve: TypeAlias = "Straight | Wound"
+
+
+def meeting(one: Surface, other: Surface) -> list[Curve]:
+    """All curves in which two different surfaces may meet."""
+    if isinstance(one, Flat) and isinstance(other, Flat):
+        return _of_planes(one, other)
+    if isinstance(one, Flat):
+        one, other = other, one
+    assert not isinstance(one, Flat)
+    if isinstance(one, Cone) and isinstance(other, Pipe):
+        one, other = other, one
+    rows = table([other])[0]
+    if isinstance(other, Pipe) and isinstance(one, Pipe) and one.axis == other.axis:
+        return _generators(one, table([other])[0] * 2 * float(other.radius) - np.array(one.coefficients(), dtype=float))
+    if isinstance(other, Flat) and _holds_generators(one, rows):
+        return _generators(one, rows)
+    if isinstance(other, Flat):
+        return [Wound(one, rows, False)]
+    if isinstance(other, Pipe) and isinstance(one, Pipe) and (planes := halving(one, other)):
+        return [Wound(one, np.array(row, dtype=float), False) for row in planes]
+    both = [Wound(one, rows, False), Wound(one, rows, True)]
+    if not both[0].closes:  # a generator of the other may meet the one all round
+        turned = Wound(other, table([one])[0], False)
+        if turned.closes:
+            return [turned, Wound(other, turned.other, True)]
+    return both
+
+
+def halving(one: Pipe, other: Pipe) -> list[list[Number]]:
+    """The two planes in which equal pipes meet whose axes cross, as coefficients; none where they do not."""
+    third = 3 - one.axis - other.axis
+    if float(one.radius) != float(other.radius) or float(one.centre[third]) != float(other.centre[third]):
+        return []
+    middle = list(one.centre)
+    middle[one.axis] = other.centre[one.axis]
+    found = []
+    for way in (1, -1):
+        row = [one.radius * 0] * 7
+        row[3 + one.axis], row[3 + other.axis] = row[3 + one.axis] + 1, row[3 + other.axis] + way
+        row[6] = -(middle[one.axis] + middle[other.axis] * way)
+        found.append(row)
+    return found
+
+
+def _of_planes(one: Flat, other: Flat) -> list[Curve]:
+    n, m = np.array(one.normal, dtype=float), np.array(other.normal, dtype=float)
+    way = cross(n, m)
+    size = float(way @ way)
+    if size < PARALLEL * float(n @ n) * float(m @ m):
+        return []
+    start = (float(one.offset) * cross(m, way) + float(other.offset) * cross(way, n)) / size
+    return [Straight(start, way / math.sqrt(size))]
+
+
+def _holds_generators(one: Round, row: Array) -> bool:
+    """Whether a plane runs along the axis of a pipe, or through the apex of a cone."""
+    if isinstance(one, Pipe):
+        return abs(float(row[3 + one.axis])) < PARALLEL
+    return abs(float(row[3:6] @ np.array([float(c) for c in one.centre]) + row[6])) < 1e-10
+
+
+def _generators(one: Round, plane: Array) -> list[Curve]:
+    """The generators of a round surface that lie in a plane."""
+    u, v = across(one.axis)
+    centre = np.array([float(c) for c in one.centre])
+    a, b = float(plane[3 + u]), float(plane[3 + v])
+    size = math.hypot(a, b)
+    if size < PARALLEL:
+        return []
+    if isinstance(one, Pipe):
+        away = -float(plane[3:6] @ centre + plane[6]) / (size * float(one.radius))
+    else:
+        away = -float(plane[3 + one.axis]) / (size * float(one.slope))
+    if abs(away) > 1 + 1e-12:
+        return []
+    middle, half = math.atan2(b, a), math.acos(max(-1.0, min(1.0, away)))
+    if half < 1e-6 or half > math.pi - 1e-6:
+        half = 0.0 if half < 1 else math.pi
+    found: list[Curve] = []
+    for angle in [middle + half, middle - half][: 1 if half in (0.0, math.pi) else 2]:
+        found.append(generator(one, angle))
+    return found
+
+
+def generator(one: Round, angle: float) -> Straight:
+    """The generator of a round surface in a direction."""
+    u, v = across(one.axis)
+    start, way = np.array([float(c) for c in one.centre]), np.zeros(3)
+    c, s = math.cos(angle), math.sin(angle)
+    way[one.axis] = 1.0
+    if isinstance(one, Pipe):
+        start[u] += float(one.radius) * c
+        start[v] += float(one.radius) * s
+        start[one.axis] = 0.0
+    else:
+        way[u], way[v] = float(one.slope) * c, float(one.slope) * s
+        way /= math.sqrt(float(way @ way))
+    return Straight(start, way)

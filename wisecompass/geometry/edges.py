@@ -1,0 +1,545 @@
+"""The edges of a body that is made of parts, and its corners: where its surfaces meet, told from where they only cross unseen.
+
+Surfaces that are the same are one, so that flush faces have no line between them. Every curve in which two surfaces meet is cut
+by all others; about the middle of each piece the surfaces through it cut space into sectors, of which each is inside the body
+or outside: without a change there is nothing, with two opposite ones a face goes on there, otherwise the piece is an edge.
+Floats: this settles what there is and in which order; where it lies is found from the surfaces' names.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import TypeAlias
+
+import numpy as np
+
+from wisecompass.geometry.curves_in_space import ONE_ANGLE, TURN, Array, Curve, Straight, Wound, cross, generator, gradients, meeting, table, values
+from wisecompass.geometry.parts import Part, bounds, surfaces
+from wisecompass.geometry.surfaces import Cone, Flat, Round, Surface, across
+
+Triple: TypeAlias = list[float]
+Pair: TypeAlias = tuple[float, float]
+
+ONE_PLACE = 1e-9
+"""Places nearer than this share of the body's size are one place, surfaces that differ by less one surface."""
+
+SMOOTH = 1e-9
+"""The sine of the angle below which two surfaces that touch go on into each other."""
+
+
+@dataclass(frozen=True)
+class Side:
+    """A face of the body beside an edge: its surface, whether the body's outward normal goes ``along`` the surface's gradient,
+    and whether the face lies to the left of the edge's way, seen from outside."""
+
+    surface: int
+    along: bool
+    left: bool
+
+
+@dataclass(frozen=True)
+class Edge:
+    """A piece of a curve between two of its places. ``smooth`` where one face goes on into another without a bend; its ends
+    are numbers of corners, -1 where it closes upon itself."""
+
+    curve: Curve
+    low: float
+    high: float
+    surfaces: tuple[int, ...]
+    sides: tuple[Side, ...]
+    smooth: bool
+    ends: tuple[int, int] = (-1, -1)
+
+    @property
+    def middle(self) -> float:
+        return (self.low + self.high) / 2
+
+    @property
+    def closes(self) -> bool:
+        return self.ends == (-1, -1)
+
+    def places(self, chords: int) -> Array:
+        """Places along it, evenly in its own measure."""
+        return self.curve.at(np.linspace(self.low, self.high, (1 if self.curve.is_straight else chords) + 1))
+
+
+@dataclass
+class Model:
+    """Parts in their order, by the numbers of their surfaces."""
+
+    parts: Sequence[Part]
+    surfaces: list[Surface] = field(default_factory=list)
+    walls: list[list[tuple[int, float]]] = field(default_factory=list)
+    """For each part its surfaces, each with 1 where the part is where the value is below zero, else -1."""
+    lows: Array = field(default_factory=lambda: np.zeros(0))
+    highs: Array = field(default_factory=lambda: np.zeros(0))
+    size: float = 1.0
+    rows: Array = field(default_factory=lambda: np.zeros(0))
+    squares: list[Triple] = field(default_factory=list)
+    linears: list[Triple] = field(default_factory=list)
+    rests: list[float] = field(default_factory=list)
+    """The same rows by their parts, for one place at a time."""
+    same: list[tuple[tuple[int, int], int]] = field(default_factory=list)
+    """For every surface of every part, (part, its place there), which one of the model it is."""
+
+    @staticmethod
+    def of(parts: Sequence[Part]) -> Model:
+        found = Model(parts)
+        boxes = [bounds(part) for part in parts]
+        found.lows = np.array([[float(c) for c in low] for low, _ in boxes])
+        found.highs = np.array([[float(c) for c in high] for _, high in boxes])
+        found.size = float((found.highs.max(axis=0) - found.lows.min(axis=0)).max())
+        keys: dict[tuple[object, ...], int] = {}
+        for number, part in enumerate(parts):
+            walls = []
+            for place, surface in enumerate(surfaces(part)):
+                key, way = _key(surface, found.size)
+                k = next((keys[each] for each in key if each in keys), -1)
+                if k < 0:
+                    k = len(found.surfaces)
+                    found.surfaces.append(surface if way > 0 else _turned(surface))
+                    keys |= dict.fromkeys(key, k)
+                walls.append((k, way))
+                found.same.append(((number, place), k))
+            found.walls.append(walls)
+        found.rows = table(found.surfaces)
+        found.squares, found.linears = found.rows[:, :3].tolist(), found.rows[:, 3:6].tolist()
+        found.rests = found.rows[:, 6].tolist()
+        return found
+
+    @property
+    def near(self) -> float:
+        """A distance, mm, below which two places are one."""
+        return ONE_PLACE * self.size * 10
+
+
+def _turned(surface: Surface) -> Surface:
+    assert isinstance(surface, Flat)
+    x, y, z = surface.normal
+    return Flat((-x, -y, -z), -surface.offset)
+
+
+def _key(surface: Surface, size: float) -> tuple[list[tuple[object, ...]], float]:
+    """What a surface is found again by, rounded down and up, and -1 where the plane faces against its first direction."""
+    if isinstance(surface, Flat):
+        normal = np.array(surface.normal, dtype=float)
+        length = math.sqrt(float(normal @ normal))
+        normal /= length
+        way = 1.0 if next(c for c in normal if abs(c) > 1e-9) > 0 else -1.0
+        numbers = [*(normal * way), float(surface.offset) * way / length / size]
+        kind: tuple[object, ...] = ("plane",)
+    else:
+        centre = [float(c) / size for c in surface.centre]
+        if isinstance(surface, Cone):
+            numbers, kind = [*centre, float(surface.slope)], ("cone", surface.axis)
+        else:
+            centre[surface.axis] = 0.0
+            numbers, kind = [*centre, float(surface.radius) / size], ("pipe", surface.axis)
+        way = 1.0
+    steps = [n / (ONE_PLACE * 10) for n in numbers]
+    return [(*kind, *(math.floor(s + shift) for s in steps)) for shift in (0.25, 0.75)], way
+
+
+@dataclass
+class Body:
+    """What stands at the end: its surfaces, edges and corners."""
+
+    model: Model
+    edges: list[Edge]
+    corners: list[Array]
+    corner_surfaces: list[tuple[int, ...]]
+    pieces: int
+    """Bodies that do not touch each other."""
+
+
+def body_of(parts: Sequence[Part]) -> Body:
+    """The body that parts make."""
+    model = Model.of(parts)
+    found: list[Edge] = []
+    for curve, pair, stretches in _curves(model):
+        for low, high in stretches:
+            found += edges_along(model, curve, pair, low, high)
+    return _with_corners(model, found)
+
+
+# --------------------------------------------------------------------------------------------------------------- curves
+def _curves(model: Model) -> list[tuple[Curve, tuple[int, int], list[tuple[float, float]]]]:
+    """All curves in which surfaces of parts that touch may meet, and between which of their places to look."""
+    boxes: dict[tuple[int, int], list[tuple[list[float], list[float]]]] = {}
+    slack = model.near
+    lows, highs = np.maximum(model.lows[:, None], model.lows[None]), np.minimum(model.highs[:, None], model.highs[None])
+    for p, q in np.argwhere(np.triu((lows <= highs + slack).all(axis=2))).tolist():
+        box = (lows[p, q] - slack).tolist(), (highs[p, q] + slack).tolist()
+        for i, _ in model.walls[p]:
+            for j, _ in model.walls[q]:
+                if i != j:
+                    boxes.setdefault((i, j) if i < j else (j, i), []).append(box)
+    found: list[tuple[Curve, tuple[int, int], list[tuple[float, float]]]] = []
+    lines: dict[tuple[int, ...], int] = {}
+    for (i, j), several in boxes.items():
+        for curve in meeting(model.surfaces[i], model.surfaces[j]):
+            if not isinstance(curve, Straight):
+                if stretches := curve.within(several):
+                    found.append((curve, (i, j), stretches))
+                continue
+            line, keys = _line_keys(curve, model.size)
+            stretches = [stretch for box in several for stretch in _clipped(line, *box)]
+            known = next((lines[key] for key in keys if key in lines), -1)
+            if known >= 0:
+                found[known][2].extend(stretches)
+            elif stretches:
+                lines |= dict.fromkeys(keys, len(found))
+                found.append((line, (i, j), stretches))
+    return [(curve, pair, _united(several) if curve.is_straight else several) for curve, pair, several in found]
+
+
+def _line_keys(line: Straight, size: float) -> tuple[Straight, list[tuple[int, ...]]]:
+    """A line with its place nearest to the origin and its way to the right, back or up, and what it is found again by."""
+    way, start = line.way.tolist(), line.start.tolist()
+    if next(c for c in way if abs(c) > 1e-9) < 0:
+        way = [-c for c in way]
+    along = _dot(way, start)
+    start = [p - along * d for p, d in zip(start, way, strict=True)]
+    steps = [*(c / (ONE_PLACE * 10) for c in way), *(c / (ONE_PLACE * 10 * size) for c in start)]
+    keys = [tuple(math.floor(step + shift) for step in steps) for shift in (0.25, 0.75)]
+    return Straight(np.array(start), np.array(way)), keys
+
+
+def _united(stretches: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Stretches of a line put together where they overlap."""
+    found: list[tuple[float, float]] = []
+    for low, high in sorted(stretches):
+        if found and low <= found[-1][1]:
+            found[-1] = found[-1][0], max(found[-1][1], high)
+        else:
+            found.append((low, high))
+    return found
+
+
+def _clipped(line: Straight, low: Triple, high: Triple) -> list[tuple[float, float]]:
+    """The part of a line within a box."""
+    first, last = -math.inf, math.inf
+    for p, d, a, b in zip(line.start.tolist(), line.way.tolist(), low, high, strict=True):
+        if abs(d) < 1e-12:
+            if not a <= p <= b:
+                return []
+            continue
+        one, other = (a - p) / d, (b - p) / d
+        first, last = max(first, min(one, other)), min(last, max(one, other))
+    return [(first, last)] if last - first > 1e-12 else []
+
+
+def edges_along(model: Model, curve: Curve, pair: tuple[int, ...], low: float, high: float, contour: bool = False) -> list[Edge]:
+    """The edges that lie on a stretch of a curve; or, of a curve on one round face, the parts that are on the body."""
+    if isinstance(curve, Straight):
+        ends = curve.at(np.array([low, high]))
+    else:
+        ends = curve.sampled(low, high, model.size)[1]
+        ends = ends[np.isfinite(ends).all(axis=1)]
+        if not len(ends):
+            return []
+    slack = model.near + (0.0 if curve.is_straight else 0.02 * model.size)
+    least, most = ends.min(axis=0) - slack, ends.max(axis=0) + slack
+    near = np.flatnonzero(((model.lows <= most) & (model.highs >= least)).all(axis=1)).tolist()
+    others = sorted({k for p in near for k, _ in model.walls[p]} - set(pair))
+    cuts = sorted(curve.crossings(model.rows[others], low, high, model.size)) if others else []
+    gap = model.near if curve.is_straight else ONE_ANGLE
+    ends_at = [low]
+    ends_at += [t for (t, _), (before, _) in zip(cuts, [(low, 0), *cuts], strict=False) if t - before >= gap]
+    if high - ends_at[-1] < gap and len(ends_at) > 1:
+        ends_at.pop()
+    ends_at.append(high)
+    middles = curve.at((np.array(ends_at[1:]) + np.array(ends_at[:-1])) / 2)
+    walled = sorted({k for p in near for k, _ in model.walls[p]})
+    heights = values(model.rows[walled], middles).tolist()
+    found: list[Edge] = []
+    for last, t, middle, above in zip(ends_at, ends_at[1:], middles, heights, strict=False):
+        around = Around(curve, pair, (last + t) / 2, middle, dict(zip(walled, above, strict=True)))
+        sorted_out = _about(model, around, near, contour)
+        if sorted_out is not None:
+            through, sides, smooth = sorted_out
+            if found and found[-1].high == last and found[-1].sides == sides and found[-1].smooth == smooth:
+                found[-1] = Edge(curve, found[-1].low, t, through, sides, smooth)
+            else:
+                found.append(Edge(curve, last, t, through, sides, smooth))
+    if (
+        len(found) > 1
+        and curve.closes
+        and abs(found[-1].high - found[0].low - TURN) < 1e-12
+        and (found[0].sides, found[0].smooth) == (found[-1].sides, found[-1].smooth)
+    ):
+        first = found.pop(0)
+        found[-1] = Edge(curve, found[-1].low, first.high + TURN, first.surfaces, first.sides, first.smooth)
+    return found
+
+
+# -------------------------------------------------------------------------------------------------------------- sectors
+@dataclass(frozen=True)
+class Around:
+    """A place of a curve in which a ``pair`` of surfaces meets, and the value of every surface near it there."""
+
+    curve: Curve
+    pair: tuple[int, ...]
+    t: float
+    place: Array
+    heights: dict[int, float]
+
+
+@dataclass(frozen=True)
+class Section:
+    """The plane through a place of a curve, square to it: two directions in it, the halves of the surfaces in their order (how
+    they turn from the first direction to the second, their bend, their number), and whether what follows each half is inside
+    the body."""
+
+    first: Triple
+    second: Triple
+    branches: list[tuple[float, float, int]]
+    inside: list[bool]
+    slopes: dict[int, Pair]
+    through: tuple[int, ...]
+
+
+def section_at(model: Model, at: Around, near: Sequence[int]) -> Section | None:
+    """The section about a place of a curve; None where no part reaches it."""
+    if not math.isfinite(at.place[0] + at.place[1] + at.place[2]):
+        return None
+    here, tiny = at.place.tolist(), model.near * 0.1
+    touching = {k for k, height in at.heights.items() if abs(height) <= tiny or k in at.pair}
+    about: list[tuple[int, list[tuple[int, float]]]] = []
+    for p in near:
+        active = []
+        for k, way in model.walls[p]:
+            if k in touching:
+                active.append((k, way))
+            elif at.heights[k] * way > 0:
+                break
+        else:
+            about.append((p, active))
+    if not any(active for _, active in about):
+        return None
+    through = sorted(touching)
+    tangent = at.curve.tangent(at.t).tolist()
+    if not any(tangent):
+        return None  # two cones that share only their apex
+    first, second = _square_to(tangent)
+    flat: dict[int, Pair] = {}
+    for k in through:
+        slope = [2 * q * c + b for q, c, b in zip(model.squares[k], here, model.linears[k], strict=True)]
+        across_it = _dot(slope, first), _dot(slope, second)
+        if math.hypot(*across_it) > 1e-9 * max(1.0, math.hypot(*slope)):
+            flat[k] = across_it
+    branches = _branches(model, flat, first, second)
+    inside = [_is_inside(model, about, flat, sector, first, second) for sector in _sectors(branches)]
+    return Section(first, second, branches, inside, flat, tuple(through))
+
+
+def _about(
+    model: Model, at: Around, near: Sequence[int], contour: bool
+) -> tuple[tuple[int, ...], tuple[Side, ...], bool] | None:
+    """What is about a place of a curve: all surfaces through it, the faces that begin there, and whether one goes on into the
+    other; None where no face begins or where one goes on."""
+    section = section_at(model, at, near)
+    if section is None:
+        return None
+    branches, inside, flat = section.branches, section.inside, section.slopes
+    changes = [(branches[n], inside[n - 1], inside[n]) for n in range(len(branches)) if inside[n - 1] != inside[n]]
+    if not changes:
+        return None
+    sides = []
+    for (angle, _, k), before, after in changes:
+        gx, gy = flat[k]
+        u = (math.cos(angle), math.sin(angle))
+        outward = (u[1], -u[0]) if after else (-u[1], u[0])  # away from the side that is inside
+        del before
+        along = gx * outward[0] + gy * outward[1] > 0
+        # seen from outside with the tangent ahead, the left is outward x tangent; first, second, tangent turn to the right
+        left = outward[1] * u[0] - outward[0] * u[1] > 0
+        sides.append(Side(k, along, left))
+    smooth = False
+    if len(changes) == 2:
+        (one, *_), (other, *_) = changes
+        turn = abs((one[0] - other[0]) % (2 * math.pi) - math.pi)
+        smooth = turn < SMOOTH * 100
+    if smooth and sides[0].surface == sides[1].surface and not contour:
+        return None
+    if contour and not smooth:
+        return None
+    return section.through, tuple(sides), smooth
+
+
+def _square_to(way: Triple) -> tuple[Triple, Triple]:
+    """Two directions square to a direction and to each other; the three turn to the right."""
+    x, y, z = way
+    if abs(x) <= min(abs(y), abs(z)):
+        first = [0.0, z, -y]
+    elif abs(y) <= abs(z):
+        first = [-z, 0.0, x]
+    else:
+        first = [y, -x, 0.0]
+    size = math.hypot(*first)
+    a, b, c = (each / size for each in first)
+    return [a, b, c], [y * c - z * b, z * a - x * c, x * b - y * a]
+
+
+def _dot(one: Triple, other: Triple) -> float:
+    return one[0] * other[0] + one[1] * other[1] + one[2] * other[2]
+
+
+def _curving(squares: Triple, u: Pair, first: Triple, second: Triple) -> float:
+    """Half the second derivative of a surface's value along a direction of the section."""
+    found = 0.0
+    for q, a, b in zip(squares, first, second, strict=True):
+        found += q * (u[0] * a + u[1] * b) ** 2
+    return found
+
+
+def _branches(model: Model, flat: dict[int, Pair], first: Triple, second: Triple) -> list[tuple[float, float, int]]:
+    """Both halves of every surface in the section square to the curve: direction, bend to the left, and number, in order."""
+    found = []
+    for k, (gx, gy) in flat.items():
+        squares = model.squares[k]
+        size = math.hypot(gx, gy)
+        for ux, uy in ((-gy / size, gx / size), (gy / size, -gx / size)):
+            toward = gx * -uy + gy * ux  # the slope to the left of u
+            found.append((math.atan2(uy, ux), -_curving(squares, (ux, uy), first, second) / toward, k))
+    angles = sorted(found)
+    merged: list[tuple[float, float, int]] = []
+    group: list[tuple[float, float, int]] = []
+    for each in angles:
+        if group and each[0] - group[0][0] > SMOOTH:
+            merged += sorted(group, key=lambda b: b[1])
+            group = []
+        group.append(each)
+    if merged and group and group[0][0] - merged[0][0] > 2 * math.pi - SMOOTH:
+        head = [b for b in merged if b[0] - merged[0][0] < SMOOTH]
+        rest = merged[len(head) :]
+        return sorted([*group, *head], key=lambda b: b[1]) + rest
+    return merged + sorted(group, key=lambda b: b[1])
+
+
+def _sectors(branches: Sequence[tuple[float, float, int]]) -> list[tuple[float, float, float]]:
+    """Between each branch and the next: the direction of its middle, the bend there, and how wide it is."""
+    found = []
+    for n, (angle, bend, _) in enumerate(branches):
+        following, next_bend, _ = branches[(n + 1) % len(branches)]
+        wide = (following - angle) % (2 * math.pi)
+        if len(branches) > 1 and (wide < SMOOTH or wide > 2 * math.pi - SMOOTH):
+            found.append((angle, (bend + next_bend) / 2, 0.0))
+        else:
+            found.append((angle + wide / 2, 0.0, wide))
+    return found
+
+
+def _is_inside(
+    model: Model,
+    about: Sequence[tuple[int, list[tuple[int, float]]]],
+    flat: dict[int, Pair],
+    sector: tuple[float, float, float],
+    first: Triple,
+    second: Triple,
+) -> bool:
+    """Whether the middle of a sector lies inside the body."""
+    angle, bend, wide = sector
+    ux, uy = math.cos(angle), math.sin(angle)
+    signs: dict[int, float] = {}
+    for k, (gx, gy) in flat.items():
+        rise = gx * ux + gy * uy
+        if wide == 0.0 and abs(rise) < 10 * SMOOTH * math.hypot(gx, gy):
+            rise = _curving(model.squares[k], (ux, uy), first, second) + bend * (gx * -uy + gy * ux)
+        signs[k] = rise
+    is_in = False
+    for p, active in about:
+        if all(signs.get(k, -way) * way < 0 for k, way in active):
+            is_in = not model.parts[p].taken
+    return is_in
+
+
+# -------------------------------------------------------------------------------------------------------------- corners
+def _with_corners(model: Model, found: Sequence[Edge]) -> Body:
+    """The edges with their ends put together, and the corners with all surfaces through each."""
+    corners: list[Array] = []
+    met: dict[tuple[int, ...], list[int]] = {}
+    step = model.near * 100
+
+    def corner(place: Array) -> int:
+        cell = tuple(int(c) for c in np.floor(place / step))
+        for dx in (-1, 0, 1):
+            for dy in (-1, 0, 1):
+                for dz in (-1, 0, 1):
+                    for k in met.get((cell[0] + dx, cell[1] + dy, cell[2] + dz), ()):
+                        if float(np.abs(corners[k] - place).max()) < step:
+                            return k
+        corners.append(place)
+        met.setdefault(cell, []).append(len(corners) - 1)
+        return len(corners) - 1
+
+    edges = []
+    told: set[object] = set()
+    for edge in found:
+        if edge.curve.closes and abs(edge.high - edge.low - TURN) < 1e-12:
+            edges.append(edge)
+            continue
+        low, middle, high = edge.curve.at(np.array([edge.low, edge.middle, edge.high]))
+        ends = corner(low), corner(high)
+        if ends[0] == ends[1] and float(np.nanmax(np.abs(edge.places(8) - low))) < step:
+            continue
+        mark = (min(ends), max(ends), edge.surfaces, tuple(np.round(middle / step).tolist()))
+        if len(edge.surfaces) > 2 and mark in told:
+            continue
+        told.add(mark)
+        edges.append(Edge(edge.curve, edge.low, edge.high, edge.surfaces, edge.sides, edge.smooth, ends))
+    rows = model.rows
+    through = []
+    for place in corners:
+        heights = np.abs(values(rows, place[None, :])[0])
+        sizes = np.maximum(np.sqrt((gradients(rows, place) ** 2).sum(axis=1)), 1e-300)
+        through.append(tuple(np.flatnonzero(heights <= step * sizes).tolist()))
+    return Body(model, edges, corners, through, _pieces(edges))
+
+
+def _pieces(edges: Sequence[Edge]) -> int:
+    """How many bodies there are: faces that meet in an edge belong to one."""
+    owner: dict[object, object] = {}
+
+    def root(x: object) -> object:
+        while owner.setdefault(x, x) != x:
+            x = owner[x]
+        return x
+
+    for n, edge in enumerate(edges):
+        for end in edge.ends if not edge.closes else ():
+            owner[root(("corner", end))] = root(("edge", n))
+        root(("edge", n))
+    return len({root(x) for x in list(owner)})
+
+
+def contours(body: Body, eye: Array) -> list[Edge]:
+    """The generators along which round faces turn away from the eye, in parallel sight from a direction."""
+    model, found = body.model, []
+    for k, surface in enumerate(model.surfaces):
+        if isinstance(surface, Flat):
+            continue
+        for angle in _turning(surface, eye):
+            line = generator(surface, angle)
+            for p, walls in enumerate(model.walls):
+                if all(each != k for each, _ in walls):
+                    continue
+                for low, high in _clipped(line, (model.lows[p] - model.near).tolist(), (model.highs[p] + model.near).tolist()):
+                    found += edges_along(model, line, (k,), low, high, contour=True)
+    return found
+
+
+def _turning(surface: Round, eye: Array) -> list[float]:
+    """The angles of the generators where the gradient is square to the eye's direction."""
+    u, v = across(surface.axis)
+    a, b = float(eye[u]), float(eye[v])
+    size = math.hypot(a, b)
+    if size < 1e-12:
+        return []
+    rise = float(surface.slope) * float(eye[surface.axis]) / size if isinstance(surface, Cone) else 0.0
+    if abs(rise) >= 1.0:
+        return []
+    middle, half = math.atan2(b, a), math.acos(rise)
+    return [middle + half, middle - half]

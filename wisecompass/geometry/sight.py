@@ -1,0 +1,349 @@
+"""What of a body is seen in parallel sight: its edges and the generators on which it turns away, each cut where another passes
+before it. Floats: this settles only which pen a piece is drawn with; what lies under a seen line is left out (ISO 128).
+
+A piece is seen where one of its two sides is free: there the body does not stand between, looked at infinitely near beside it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from wisecompass.geometry.curves_in_space import TURN, Array, roots, values
+from wisecompass.geometry.edges import Around, Body, Edge, Model, Triple, contours, section_at
+
+CHORDS = 32
+"""Chords by which a curve is followed in a view."""
+
+Span = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Sight:
+    """A view: what is to the right, up, and towards the eye, in space."""
+
+    right: tuple[float, float, float]
+    up: tuple[float, float, float]
+    eye: tuple[float, float, float]
+
+    def image(self, places: Array) -> Array:
+        return np.asarray(places) @ np.array([self.right, self.up]).T
+
+
+@dataclass(frozen=True)
+class Run:
+    """A piece of an edge or contour that is seen, or hidden, all along."""
+
+    edge: Edge
+    low: float
+    high: float
+    seen: bool
+    contour: bool
+
+    def places(self, chords: int = 1) -> Array:
+        return self.edge.curve.at(np.linspace(self.low, self.high, chords + 1))
+
+    @property
+    def closes(self) -> bool:
+        return abs(self.high - self.low - TURN) < 1e-9 and not self.edge.curve.is_straight
+
+
+def runs(body: Body, sight: Sight) -> list[Run]:
+    """All pieces that the view shows, each once."""
+    eye = np.array(sight.eye, dtype=float)
+    turning = contours(body, eye)
+    strokes = [(edge, False) for edge in body.edges if not edge.smooth] + [(edge, True) for edge in turning]
+    lines = _Lines(body, sight, strokes)
+    found: list[Run] = []
+    for n, (edge, contour) in enumerate(lines.strokes):
+        cuts = lines.cuts(n)
+        whole = edge.closes and abs(edge.high - edge.low - TURN) < 1e-9
+        if whole and len(cuts) > 2:  # begin at a cut, so that nothing is cut in two
+            cuts = [*cuts[1:-1], cuts[1] + TURN]
+        pieces = [Run(edge, a, b, _is_seen(body, sight, edge, (a + b) / 2), contour) for a, b in zip(cuts, cuts[1:], strict=False)]
+        found += pieces
+    return _joined(_once(found, sight, body.model.size))
+
+
+# ---------------------------------------------------------------------------------------------------------------- cuts
+class _Lines:
+    """The images of strokes, and where they cross."""
+
+    def __init__(self, body: Body, sight: Sight, strokes: Sequence[tuple[Edge, bool]]) -> None:
+        self.sight, self.near = sight, body.model.near * 10
+        images = [sight.image(edge.places(CHORDS)) for edge, _ in strokes]
+        keep = [k for k, image in enumerate(images) if float(np.ptp(image, axis=0).max()) > self.near]
+        self.strokes = [strokes[k] for k in keep]
+        self.images = [images[k] for k in keep]
+        self.found: list[list[float]] = [[] for _ in keep]
+        if keep:
+            self._cross()
+            self._touch()
+
+    def cuts(self, n: int) -> list[float]:
+        """The places at which a stroke is cut, its ends first and last."""
+        edge = self.strokes[n][0]
+        gap = self.near if edge.curve.is_straight else 1e-7
+        ordered = [edge.low]
+        for t in sorted(self.found[n]):
+            if t - ordered[-1] > gap and edge.high - t > gap:
+                ordered.append(t)
+        return [*ordered, edge.high]
+
+    def _cross(self) -> None:
+        starts = np.concatenate([image[:-1] for image in self.images])
+        ways = np.concatenate([image[1:] - image[:-1] for image in self.images])
+        owner = np.concatenate([np.full(len(image) - 1, n) for n, image in enumerate(self.images)])
+        place = np.concatenate([np.arange(len(image) - 1) for image in self.images])
+        low, high = np.minimum(starts, starts + ways) - self.near, np.maximum(starts, starts + ways) + self.near
+        meets = np.triu((low[:, None] <= high[None]).all(axis=2) & (low[None] <= high[:, None]).all(axis=2), 1)
+        i, j = np.nonzero(meets & (owner[:, None] != owner[None]))
+        area = ways[i, 0] * ways[j, 1] - ways[i, 1] * ways[j, 0]
+        long = np.hypot(*ways[i].T) * np.hypot(*ways[j].T)
+        gap = starts[j] - starts[i]
+        with np.errstate(divide="ignore", invalid="ignore"):
+            s = (gap[:, 0] * ways[j, 1] - gap[:, 1] * ways[j, 0]) / area
+            t = (gap[:, 0] * ways[i, 1] - gap[:, 1] * ways[i, 0]) / area
+        slack = 1e-3
+        good = (np.abs(area) > 1e-9 * long) & (s > -slack) & (s < 1 + slack) & (t > -slack) & (t < 1 + slack)
+        for a, b, x, y in zip(i[good], j[good], s[good], t[good], strict=True):
+            self._add(int(owner[a]), int(owner[b]), (place[a] + x), (place[b] + y))
+
+    def _param(self, n: int, chord: float) -> float:
+        edge = self.strokes[n][0]
+        return edge.low + (edge.high - edge.low) * chord / (len(self.images[n]) - 1)
+
+    def _add(self, one: int, other: int, x: float, y: float) -> None:
+        first, second = self.strokes[one][0], self.strokes[other][0]
+        s, t = self._param(one, x), self._param(other, y)
+        if not (first.curve.is_straight and second.curve.is_straight):
+            s, t = self._refined(first, second, s, t)
+        for n, edge, u in ((one, first, s), (other, second, t)):
+            if edge.low < u < edge.high:
+                self.found[n].append(u)
+
+    def _refined(self, first: Edge, second: Edge, s: float, t: float) -> Span:
+        """The crossing of two images near two places, by Newton's method."""
+        for _ in range(6):
+            p = self.sight.image(first.curve.at(np.array([s]))[0])
+            q = self.sight.image(second.curve.at(np.array([t]))[0])
+            d, e = self._way(first, s), self._way(second, t)
+            area = -d[0] * e[1] + d[1] * e[0]
+            gx, gy = q[0] - p[0], q[1] - p[1]
+            if abs(area) <= 1e-14 * math.hypot(*d) * math.hypot(*e) or not math.isfinite(gx + gy):
+                break
+            s, t = s + float(-gx * e[1] + gy * e[0]) / area, t + float(d[0] * gy - d[1] * gx) / area
+        return s, t
+
+    def _way(self, edge: Edge, t: float) -> Span:
+        """How the image goes on with the edge's own measure."""
+        if edge.curve.is_straight:
+            way = self.sight.image(edge.curve.tangent(t))
+            return float(way[0]), float(way[1])
+        step = 1e-6
+        ends = self.sight.image(edge.curve.at(np.array([t - step, t + step])))
+        x, y = (ends[1] - ends[0]) / (2 * step)
+        return float(x), float(y)
+
+    def _touch(self) -> None:
+        """Cut strokes where the end of another lies on them, as it does where images lie on each other."""
+        ends = np.concatenate([image[[0, -1]] for image in self.images])
+        for n, ((edge, _), image) in enumerate(zip(self.strokes, self.images, strict=True)):
+            low, high = image.min(axis=0), image.max(axis=0)
+            slack = self.near if edge.curve.is_straight else 0.02 * float((high - low).max())
+            for end in ends[((ends >= low - slack) & (ends <= high + slack)).all(axis=1)]:
+                t = self._nearest(edge, image, end)
+                if t is not None and edge.low < t < edge.high:
+                    self.found[n].append(t)
+
+    def _nearest(self, edge: Edge, image: Array, spot: Array) -> float | None:
+        """The place of a stroke whose image is at a spot; None where it passes by."""
+        if edge.curve.is_straight:
+            way = image[1] - image[0]
+            share = float((spot - image[0]) @ way) / float(way @ way)
+            off = image[0] + share * way - spot
+            return edge.low + share * (edge.high - edge.low) if float(np.abs(off).max()) < self.near else None
+        best = int(np.argmin(((image - spot) ** 2).sum(axis=1)))
+        t = edge.low + (edge.high - edge.low) * best / (len(image) - 1)
+        for _ in range(8):
+            here = self.sight.image(edge.curve.at(np.array([t]))[0])
+            way = np.array(self._way(edge, t))
+            size = float(way @ way)
+            if not size or not math.isfinite(size):
+                return None
+            t += float((spot - here) @ way) / size
+        here = self.sight.image(edge.curve.at(np.array([t]))[0])
+        return t if float(np.abs(here - spot).max()) < self.near else None
+
+
+# ---------------------------------------------------------------------------------------------------------------- seen
+def _is_seen(body: Body, sight: Sight, edge: Edge, t: float) -> bool:
+    """Whether a place of an edge, between its cuts, is seen."""
+    model = body.model
+    place = edge.curve.at(np.array(t))
+    heights = dict(enumerate(values(model.rows, place[None, :])[0].tolist()))
+    slack = model.near
+    near = np.flatnonzero(((model.lows <= place + slack) & (model.highs >= place - slack)).all(axis=1)).tolist()
+    section = section_at(model, Around(edge.curve, edge.surfaces, t, place, heights), near)
+    if section is None:
+        return False
+    eye = list(sight.eye)
+    x = sum(a * b for a, b in zip(eye, section.first, strict=True))
+    y = sum(a * b for a, b in zip(eye, section.second, strict=True))
+    size = math.hypot(x, y)
+    if size < 1e-9:
+        return False
+    for left in (True, False):
+        if _sector_beside(section.branches, section.inside, math.atan2(y, x), left):
+            continue
+        sign = 1.0 if left else -1.0
+        aside = [sign * (-y * a + x * b) / size for a, b in zip(section.first, section.second, strict=True)]
+        if not _is_blocked(model, place.tolist(), eye, aside):
+            return True
+    return False
+
+
+def _sector_beside(branches: Sequence[tuple[float, float, int]], inside: Sequence[bool], angle: float, left: bool) -> bool:
+    """Whether the section just to the left of a direction, or to its right, is inside the body."""
+    best, found = math.inf, False
+    for n, (begin, _, _) in enumerate(branches):
+        end = branches[(n + 1) % len(branches)][0]
+        wide = (end - begin) % TURN
+        if len(branches) > 1 and (wide < 1e-9 or wide > TURN - 1e-9):
+            continue
+        away = (angle - begin) % TURN if left else (end - angle) % TURN
+        if away > TURN - 1e-9:
+            away = 0.0
+        if away < best:
+            best, found = away, inside[n]
+    return found
+
+
+def _is_blocked(model: Model, place: Triple, eye: Triple, aside: Triple) -> bool:
+    """Whether the body stands before a place, seen infinitely near beside it."""
+    tiny = model.near * 10
+    spans: list[tuple[int, Span]] = []
+    for p, walls in enumerate(model.walls):
+        for span in _through(model, walls, place, eye, aside):
+            if span[1] > tiny:
+                spans.append((p, (max(span[0], 0.0), span[1])))
+    ends = sorted({0.0, *(end for _, span in spans for end in span)})
+    for low, high in zip(ends, ends[1:], strict=False):
+        if high - low < tiny or not math.isfinite(low):
+            continue
+        middle = (low + high) / 2 if math.isfinite(high) else low + 1.0
+        solid = False
+        for p, (start, end) in spans:
+            if start < middle < end:
+                solid = not model.parts[p].taken
+        if solid:
+            return True
+    return False
+
+
+def _through(
+    model: Model, walls: Sequence[tuple[int, float]], place: Triple, eye: Triple, aside: Triple
+) -> list[Span]:
+    """Where a ray runs within a part."""
+    found: list[Span] = [(-math.inf, math.inf)]
+    for k, way in walls:
+        square, linear = model.squares[k], model.linears[k]
+        a = b = 0.0
+        c = model.rests[k]
+        for q, m, p, d in zip(square, linear, place, eye, strict=True):
+            a += q * d * d
+            b += (2 * q * p + m) * d
+            c += (q * p + m) * p
+        found = [
+            (max(low, start), min(high, end))
+            for low, high in found
+            for start, end in _within(model, k, way, (a, b, c), place, eye, aside)
+            if max(low, start) < min(high, end)
+        ]
+        if not found:
+            return []
+    return found
+
+
+def _within(
+    model: Model, k: int, way: float, terms: tuple[float, float, float], place: Triple, eye: Triple, aside: Triple
+) -> list[Span]:
+    """Where a ray runs on the inner side of a surface; where it lies in it or touches it, beside it."""
+    a, b, c = terms
+    everywhere, nowhere = [(-math.inf, math.inf)], list[Span]()
+    near = model.near
+    if abs(a) < 1e-12:
+        if abs(b) > 1e-12:
+            t = -c / b
+            return [(-math.inf, t)] if b * way > 0 else [(t, math.inf)]
+        if abs(c) > near:
+            return everywhere if c * way < 0 else nowhere
+        return everywhere if _leaning(model, k, place, aside) * way < 0 else nowhere
+    inside = b * b - 4 * a * c
+    if abs(inside) < 1e-9 * max(b * b, abs(a) * near, abs(4 * a * c)) or abs(inside) < 4 * abs(a) * near * 0.01:
+        t = -b / (2 * a)
+        touch = [p + t * d for p, d in zip(place, eye, strict=True)]
+        if _leaning(model, k, touch, aside) * way * (1 if a > 0 else -1) < 0:
+            return [(t - 20 * near, t + 20 * near)] if a > 0 else everywhere
+        return nowhere if a > 0 else everywhere
+    if inside < 0:
+        return nowhere if a > 0 else everywhere
+    one, other = sorted(roots(a, b, c))
+    return [(one, other)] if a > 0 else [(-math.inf, one), (other, math.inf)]
+
+
+def _leaning(model: Model, k: int, place: Triple, aside: Triple) -> float:
+    """How a surface's value changes to one side of a place."""
+    return sum((2 * q * p + m) * d for q, m, p, d in zip(model.squares[k], model.linears[k], place, aside, strict=True))
+
+
+# ---------------------------------------------------------------------------------------------------------------- once
+def _once(found: Sequence[Run], sight: Sight, size: float) -> list[Run]:
+    """The pieces without those that lie under another: seen before hidden, edges before contours, each once."""
+    kept: list[Run] = []
+    spots: dict[tuple[int, int], list[tuple[Array, Array]]] = {}
+    step = size * 1e-6
+    ordered = sorted(range(len(found)), key=lambda k: (not found[k].seen, found[k].contour, k))
+    chosen = set()
+    for k in ordered:
+        run = found[k]
+        image = sight.image(run.places(4))
+        middle, ends = image[2], image[[0, 4]]
+        cell = (math.floor(middle[0] / (8 * step)), math.floor(middle[1] / (8 * step)))
+        around = [each for dx in (-1, 0, 1) for dy in (-1, 0, 1) for each in spots.get((cell[0] + dx, cell[1] + dy), ())]
+        if any(_same_piece(middle, ends, *other, step) for other in around):
+            continue
+        chosen.add(k)
+        spots.setdefault(cell, []).append((middle, ends))
+    kept = [run for k, run in enumerate(found) if k in chosen]
+    return kept
+
+
+def _same_piece(middle: Array, ends: Array, other_middle: Array, other_ends: Array, step: float) -> bool:
+    if float(np.abs(middle - other_middle).max()) > step:
+        return False
+    straight = float(np.abs(ends - other_ends).max()), float(np.abs(ends[::-1] - other_ends).max())
+    return min(straight) < 4 * step
+
+
+def _joined(found: Sequence[Run]) -> list[Run]:
+    """Pieces of one edge that go on alike put together."""
+    joined: list[Run] = []
+    for run in found:
+        last = joined[-1] if joined else None
+        if last is not None and last.edge is run.edge and last.seen == run.seen and last.high == run.low:
+            joined[-1] = Run(run.edge, last.low, run.high, run.seen, run.contour)
+        else:
+            joined.append(run)
+    done: list[Run] = []
+    for run in joined:  # a closed edge that was begun at a cut may go on at its beginning
+        first = next((each for each in done if each.edge is run.edge), None)
+        wraps = first is not None and abs(run.high - first.low - TURN) < 1e-9 and run.seen == first.seen
+        if wraps and first is not None and not run.edge.curve.is_straight and run is not first:
+            done[done.index(first)] = Run(run.edge, run.low, first.high + TURN, run.seen, run.contour)
+        else:
+            done.append(run)
+    return done
