@@ -109,7 +109,7 @@ FAMILIES: dict[str, tuple[str, ...]] = {
         "point-to-plane",
         "hyperbolic-paraboloid",
     ),
-    "solids": ("views", "section", "pipes-meeting", "cone-and-pipe"),
+    "solids": ("views", "section", "pipes-meeting", "cone-and-pipe", "crates"),
     "pictorial": ("box",),
     "developments": ("rectangle-to-rectangle",),
 }

@@ -13,12 +13,14 @@ import cmath
 import math
 import operator
 import random
+import re
 from collections.abc import Callable, Mapping, Sequence
 from fractions import Fraction
 from typing import Any, TypeAlias
 
-Values: TypeAlias = Mapping[str, "float | Sequence[float]"]
-"""The givens: numbers in mm and degrees, whole numbers, and lists of numbers; words are of no use to a hand."""
+Values: TypeAlias = Mapping[str, "float | str | Sequence[float]"]
+"""The givens: numbers in mm and degrees, whole numbers, lists of numbers, and texts that hold numbers; other words are of no
+use to a hand."""
 
 
 class Stuck(Exception):
@@ -145,7 +147,9 @@ class Hand:
             if isinstance(found, int | float):
                 return found
         if isinstance(node, ast.Subscript) and isinstance(node.value, ast.Name) and isinstance(node.slice, ast.Constant):
-            several = self.givens[node.value.id]
+            several: object = self.givens[node.value.id]
+            if isinstance(several, str):
+                several = _numbers_of(several)
             if isinstance(several, Sequence) and isinstance(node.slice.value, int):
                 return float(several[node.slice.value])
         if isinstance(node, ast.BinOp) and type(node.op) in _SIGNS:
@@ -366,8 +370,25 @@ class Hand:
         for name in others:
             self.line(name) if "way" in act else self.point(name)
 
+    def line_in_between(self, act: Mapping[str, Any]) -> None:
+        """Inked along a line, from where one crosses it to where another does."""
+        line, *across = (self.line(name) for name in act["on"])
+        first, second = (_lines_meet(line, other) for other in across)
+        if abs(second - first) < 1e-9:
+            raise Stuck("there is nothing between the two")
+
     def say(self, act: Mapping[str, Any]) -> None:
         """What is only said moves no pencil."""
+
+
+def _numbers_of(text: str) -> list[float]:
+    """The numbers of a text in the order in which they are written, lengths in mm."""
+    found = []
+    for word in text.replace(";", " ").split():
+        if match := re.fullmatch(r"([-+]?[\d.,/]+)(mm|cm|m|in|ft)?", word):
+            size = float(Fraction(match.group(1).replace(",", ".")))
+            found.append(size * {"cm": 10, "m": 1000, "in": 25.4, "ft": 304.8}.get(match.group(2) or "", 1.0))
+    return found
 
 
 def _is_arc(shape: Any) -> bool:
@@ -451,6 +472,7 @@ _ACTS: dict[str, Callable[[Hand, Mapping[str, Any]], None]] = {
     "fold": Hand.fold,
     "transfer": Hand.transfer,
     "line in": Hand.line_in,
+    "line in between": Hand.line_in_between,
     "line in arc": Hand.line_in,
     "line in circle": Hand.line_in,
     "reckon": Hand.say,

@@ -15,6 +15,7 @@ from wisecompass.arithmetic.certified import decide_sign, decide_signs
 from wisecompass.arithmetic.expression import LENGTH_UNITS, Expression, Unreadable, of, one_line, quoted, read, with_unit
 from wisecompass.arithmetic.systems import RATIONAL
 from wisecompass.drafting.errors import BadGiven
+from wisecompass.drafting.parts_text import Line, Misread, lines_of, parts_of, read_parts, with_units
 from wisecompass.drafting.setting import given
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry.plane import line_angle
@@ -33,11 +34,12 @@ class Form(StrEnum):
     ANGLES = "angles"
     POINT = "point"
     SPACE_POINT = "space point"
+    PARTS = "parts"
 
     @property
     def each(self) -> Form:
         """What each number of a list or a point is; for a single number its own form."""
-        parts = {Form.LENGTHS: Form.LENGTH, Form.ANGLES: Form.ANGLE, Form.POINT: Form.OFFSET, Form.SPACE_POINT: Form.OFFSET}
+        parts = {Form.PARTS: Form.OFFSET, Form.LENGTHS: Form.LENGTH, Form.ANGLES: Form.ANGLE, Form.POINT: Form.OFFSET, Form.SPACE_POINT: Form.OFFSET}
         return parts.get(self, self)
 
     @property
@@ -65,6 +67,25 @@ class Listed:
     @property
     def text(self) -> str:
         return ", ".join(item.text for item in self.items)
+
+    def bound(self, numbers: Sequence[Any]) -> tuple[Any, ...]:
+        """Its numbers of some arithmetic, or what they make."""
+        return tuple(numbers)
+
+
+@dataclass(frozen=True)
+class ListedParts(Listed):
+    """The parts of a body, as typed."""
+
+    written: str = ""
+    lines: tuple[Line, ...] = ()
+
+    @property
+    def text(self) -> str:
+        return self.written
+
+    def bound(self, numbers: Sequence[Any]) -> tuple[Any, ...]:
+        return parts_of(self.lines, numbers)
 
 
 Typed: TypeAlias = dict[str, Expression | Listed | str]
@@ -95,6 +116,8 @@ class Given:
         """
         if self.form is Form.CHOICE:
             return self._choose(raw)
+        if self.form is Form.PARTS:
+            return self._read_parts(raw if isinstance(raw, str) else quoted(raw), unit)
         if self.form.each is not self.form:
             return self._read_several(raw if isinstance(raw, str) else quoted(raw), unit)
         return self._read_one(raw, unit)
@@ -129,6 +152,29 @@ class Given:
         if refused is not None:
             raise BadGiven(self.name, f"number {refused[0] + 1} of {refused[1]}", "; ".join(works)) from None
         return Listed(tuple(items))
+
+    def _read_parts(self, raw: str, unit: str | None) -> ListedParts:
+        """The parts of a body; what is no part is refused, with the text without it or with what would be one."""
+
+        def number(word: str, above_zero: bool) -> Expression:
+            one = replace(self, form=Form.LENGTH if above_zero else Form.OFFSET, least=SHORTEST if above_zero else self.least)
+            try:
+                return one._read_one(word, unit)
+            except BadGiven as reason:
+                sentence = str(reason).removeprefix(f"{self.words}: ").removeprefix(f"{self.words} ")
+                raise Misread(sentence) from None
+
+        try:
+            numbers, lines = read_parts(raw, number)
+        except Misread as reason:
+            nearest = reason.mended or self.default
+            if reason.mended:
+                try:
+                    read_parts(nearest, number)
+                except Misread:
+                    nearest = self.default
+            raise BadGiven(self.name, f"{self.words}: {reason}", nearest) from None
+        return ListedParts(tuple(numbers), "; ".join(lines_of(raw)), tuple(lines))
 
     def _mended(self, text: str, unit: str | None) -> str:
         """A list of the right length that can be read."""
@@ -214,6 +260,8 @@ def split_list(text: str) -> list[str]:
 def in_unit(item: Given, text: str, unit: str) -> str:
     """Typed text of a given with ``unit`` written after it where it has none; in a list after its last number, which is
     that of all that have none of their own."""
+    if item.form is Form.PARTS:
+        return with_units(text, unit)
     if item.form.each is item.form:
         return with_unit(text, unit)
     *first, last = split_list(text)
@@ -227,6 +275,12 @@ def _given(**details: Any) -> Any:
 def length(words: str, default: str, least: Fraction = SHORTEST, most: Fraction = LONGEST) -> Any:
     """A length above zero, in mm."""
     return _given(words=words, form=Form.LENGTH, default=default, least=least, most=most)
+
+
+def parts(words: str, default: str) -> Any:
+    """The parts of a body, as ``parts_text`` reads them."""
+    limits: dict[str, Any] = {"least": -LONGEST, "most": LONGEST}
+    return _given(words=words, form=Form.PARTS, default=default, **limits)
 
 
 def offset(words: str, default: str, least: Fraction = -LONGEST, most: Fraction = LONGEST) -> Any:
@@ -334,7 +388,7 @@ def bind(kind: type[Givens], typed: Typed, arithmetic: Arithmetic) -> Any:
         if isinstance(value, str):
             values[item.name] = value
         elif isinstance(value, Listed):
-            values[item.name] = tuple(each.evaluate(arithmetic) for each in value.items)
+            values[item.name] = value.bound([each.evaluate(arithmetic) for each in value.items])
         elif item.form is Form.COUNT:
             values[item.name] = int(value.fraction() or 0)
         else:
@@ -349,8 +403,10 @@ def bind_settings(kind: type[Givens], typed: Typed, arithmetic: Arithmetic) -> A
     bound = bind(kind, typed, arithmetic)
     for item in givens_of(kind):
         value = getattr(bound, item.name)
-        if isinstance(value, tuple):
-            value = tuple(given(item.name, each, index) for index, each in enumerate(value))
+        listed = typed[item.name]
+        if isinstance(listed, Listed):
+            numbers = [each.evaluate(arithmetic) for each in listed.items]
+            value = listed.bound([given(item.name, each, index) for index, each in enumerate(numbers)])
         elif not isinstance(value, str | int):
             value = given(item.name, value)
         object.__setattr__(bound, item.name, value)
@@ -364,7 +420,7 @@ def bind_rational(kind: type[Givens], typed: Typed) -> Any:
         if isinstance(value, str):
             rational[name] = value
         elif isinstance(value, Listed):
-            rational[name] = Listed(tuple(map(_rational, value.items)))
+            rational[name] = replace(value, items=tuple(map(_rational, value.items)))
         else:
             rational[name] = _rational(value)
     return bind(kind, rational, EXACT)
@@ -392,6 +448,8 @@ def shown(item: Given, value: Expression | Listed | str) -> str:
     """A given as it reads in a sentence, with its unit."""
     if isinstance(value, str):
         return value.replace("_", " ")
+    if isinstance(value, ListedParts):
+        return value.text
     if isinstance(value, Listed):
         one = replace(item, form=item.form.each)
         *first, last = value.items

@@ -53,15 +53,24 @@ class Lining(Recorder):
         for back in (False, True):
             self.line_in_along(at, line, bare(reach), back=back)
 
-    def line_in_arc(self, centre: Point, start: Point, end: Point, name: str = "", why: str = "") -> None:
+    def line_in_between(
+        self, line: Line, across: tuple[Line, Line], ends: tuple[Point, Point], pen: Pen = Pen.OUTLINE, why: str = ""
+    ) -> None:
+        """Line in a line from where one crosses it to where another does, within the current step; ``ends`` are these places."""
+        self.note("line in between", (line, *across), why=why, more={"pen": pen.value})
+        self.edge(*ends, pen, name=line.name, told=False)
+
+    def line_in_arc(
+        self, centre: Point, start: Point, end: Point, name: str = "", why: str = "", pen: Pen = Pen.OUTLINE
+    ) -> None:
         """Line in the arc anticlockwise from ``start`` to ``end``."""
         radius = plane.distance(centre, start)
         on = (centre.name, start.name, end.name)
         self.step("line in arc", Instrument.COMPASS, setting=radius, on=on, makes=[name], why=why)
         if start.name == end.name:
-            self.note("line in circle", (centre, start), why=why)
+            self.note("line in circle", (centre, start), why=why, more=_inked(pen))
         else:
-            self.note("line in arc", (centre, start, end), why=why)
+            self.note("line in arc", (centre, start, end), why=why, more=_inked(pen))
         if self.drawing:
             first, turn = float(plane.direction(centre, start)), float(plane.turn_at(centre, start, end))
             sweep = turn % 360 or 360.0
@@ -72,7 +81,7 @@ class Lining(Recorder):
                 radius=float(radius),
                 start=first,
                 sweep=sweep,
-                pen=self._pen(Pen.OUTLINE),
+                pen=self._pen(pen),
                 name=name,
             )
 
@@ -213,3 +222,8 @@ class Lining(Recorder):
         if pen is Pen.OUTLINE and self._solution not in (0, self.wanted_solution):
             return Pen.LOCUS
         return pen
+
+
+def _inked(pen: Pen) -> dict[str, str] | None:
+    """What the record says of the pen of an arc: nothing where it is the outline's."""
+    return None if pen is Pen.OUTLINE else {"pen": pen.value}

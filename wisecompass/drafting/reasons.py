@@ -43,6 +43,7 @@ THEOREMS = {
     "hatch": "Hatching says that the solid is cut there; what lies behind the cut is left plain.",
     "reckon": "A sum of the given numbers; nothing on the sheet is needed for it.",
     "line in": "Only what is asked for is lined in; the construction stays, for it is the proof.",
+    "line in between": "Only what is asked for is lined in; the construction stays, for it is the proof.",
 }
 """What an act of each kind rests on."""
 

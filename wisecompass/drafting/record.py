@@ -456,6 +456,11 @@ class Record:
         act.sense = self._sense_of(act.on[1])
 
 
+    def _line_in_between(self, note: Note) -> None:
+        """Ink along a line, from where one crosses it to where another does."""
+        self._plainly(note)
+
+
 _ENTRIES: dict[str, Callable[[Record, Note], Any]] = {
     "point": Record._point,
     "level": Record._level,
@@ -481,4 +486,5 @@ _ENTRIES: dict[str, Callable[[Record, Note], Any]] = {
     "set out in views": Record._set_out_in_views,
     "fold": Record._fold,
     "line in": Record._line_in,
+    "line in between": Record._line_in_between,
 }

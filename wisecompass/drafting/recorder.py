@@ -115,6 +115,7 @@ class Recorder:
         self.in_full = in_full
         """Whether divisions are unfolded into the steps that they stand for."""
         self.steps: list[Step] = []
+        self._gathering = False
         self.points: dict[str, Point | Point3] = {}
         self.findings: dict[str, Number | Point3 | tuple[Number, ...] | str | bool | int | None] = {}
         self.checks: list[Check] = []
@@ -266,11 +267,25 @@ class Recorder:
 
     # --------------------------------------------------------------------------------------------------- steps
     def step(self, verb: str, instrument: Instrument, **details: Any) -> None:
-        """Begin the next step."""
+        """Begin the next step; within a step that takes several operations only what it makes is added to that."""
+        if self._gathering:
+            if not self.lean:
+                self.steps[-1].makes.extend(details.get("makes", ()))
+            return
         if self.lean:
             self.steps.append(_COUNTED[instrument])
         else:
             self.steps.append(Step(len(self.steps) + 1, verb, instrument, book=self.book, **details))
+
+    @contextmanager
+    def gathered(self, verb: str, instrument: Instrument, why: str = "") -> Iterator[None]:
+        """One step that takes all operations within: what a drafter does in one go, such as a part in all its views."""
+        self.step(verb, instrument, why=why)
+        self._gathering = True
+        try:
+            yield
+        finally:
+            self._gathering = False
 
     def step_reason(self, text: str, makes: Sequence[str] = ()) -> None:
         """A step that is thought, not drawn."""

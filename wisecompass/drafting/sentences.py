@@ -39,6 +39,9 @@ EVEN = 1e-6
 LINES = ("level", "upright", "slant", "parallel", "square", "protract", "arc", "circle")
 """What makes lines and arcs with names of their own."""
 
+UNLETTERED = ("crossing ", "tick ")
+"""How names begin of places that are used but not worth a letter."""
+
 MARKING = ("meet", "lay off", "touch", "transfer", "project", "slide", "divide", "divide round", "step off", "step along")
 """What marks letters."""
 
@@ -150,7 +153,7 @@ def _is_spoken_of(act: Act) -> bool:
 
 def _is_letter(act: Act) -> bool:
     """Whether what an act makes is lettered."""
-    return act.do in MARKING and not act.makes[0].startswith("crossing ")
+    return act.do in MARKING and not act.makes[0].startswith(UNLETTERED)
 
 
 def _times(count: int) -> str:
@@ -163,7 +166,9 @@ def _gathered(acts: list[Act], units: Units) -> list[str]:
     said_so_far: list[str] = []
     for kind, group in groupby(acts, key=_together):
         several = list(group)
-        if kind[0] == "line in":
+        if kind[0] == "line in between":
+            said_so_far.append(_lined_between(several))
+        elif kind[0] == "line in":
             said_so_far.append(_lined_in(several))
         elif kind[0] == "join" and len(several) >= MOST_JOINED:
             said_so_far.append(_with_why(f"Straightedge: draw {listed([_made(act) for act in several])}", several[0].why))
@@ -174,6 +179,8 @@ def _gathered(acts: list[Act], units: Units) -> list[str]:
 
 def _together(act: Act) -> tuple[object, ...]:
     """What acts have in common that are told in one sentence."""
+    if act.do == "line in between":
+        return act.do, tuple(act.more.items())
     if act.do == "line in" and not act.way:
         return "line in", tuple(act.more.items())
     if act.do == "join" and act.makes[0] == joint(*(str(each) for each in act.on)):
@@ -190,6 +197,19 @@ def _lined_in(acts: list[Act]) -> str:
     text = f"Line in {listed_names}" if pen in ("outline", "cut") else f"Draw {listed_names} as {pen} lines"
     why = next((act.why for act in acts if act.why), "")
     return f"{text}{f', {lowered(why)}' if why else ''}."
+
+
+def _lined_between(acts: list[Act]) -> str:
+    """Pieces of lines, each from one line to another, by the lines that they lie on."""
+    pieces: dict[str, list[str]] = {}
+    for act in acts:
+        line, first, last = (str(each) for each in act.on)
+        pieces.setdefault(line, []).append(f"from {ref_words(first)} to {ref_words(last)}")
+    pen = acts[0].more.get("pen", "outline")
+    how = "Line in" if pen in ("outline", "cut") else f"Draw as {pen} lines"
+    why = next((act.why for act in acts if act.why), "")
+    told_of = "; ".join(f"{ref_words(line)} {' and '.join(several)}" for line, several in pieces.items())
+    return f"{how}{f', {lowered(why)}' if why else ''}: {told_of}."
 
 
 def ref_words(ref: Ref) -> str:
@@ -351,6 +371,8 @@ _ITEM = re.compile(r"(\w+)\[(\d+)\]")
 def _item_words(found: re.Match[str], items: Sequence[str]) -> str:
     """A number of a list: ``length 3``; of a point ``x of A``."""
     name, index = found.group(1), int(found.group(2))
+    if name == "parts":
+        return f"number {index + 1} of the parts"
     if name.endswith("s"):
         return f"{name[:-1]} {index + 1}"
     return f"{items[index]} of {name}"
@@ -393,6 +415,8 @@ def _lay_off(act: Act, units: Units) -> str:
     tool = "Dividers" if act.set_to["from"] in ("span", "kept") else "Scale"
     way = f" {way_words(act, str(act.on[1]))}" if act.seen is not None else ""
     line, start = (ref_words(each) for each in act.on)
+    if act.makes[0].startswith(UNLETTERED):
+        return f"{tool} along {line}: tick {setting_words(act, units)} from {start}{way}, {spoken(act.makes[0])}"
     return f"{tool} along {line}: lay off {setting_words(act, units)} from {start}{way} and mark {_made(act)}"
 
 
@@ -584,6 +608,7 @@ _SENTENCES: dict[str, Callable[[Act, Units], str]] = {
     "fold": _fold,
     "transfer": _transfer,
     "line in": _line_in,
+    "line in between": lambda act, units: _lined_between([act]),
     "line in arc": _line_in_arc,
     "line in circle": _pair("Compass: line in the circle about {on0} through {on1}"),
     "unsaid": _pair("Mark {made}"),

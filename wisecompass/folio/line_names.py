@@ -68,7 +68,10 @@ LED_FROM = 11
 DOT_FREE = 2.0
 """So much of a leader to a point, mm on A4, may lie under what lies on that point."""
 
-PLAIN = ("arc about", "circle about", "crossing ", "perpendicular from", "projector of", "strip")
+PLAIN = (
+    *("arc about", "circle about", "crossing ", "perpendicular from", "projector of", "strip"),
+    *("tick ", "upright at", "level at", "depth at"),
+)
 """Names that say themselves which line is meant."""
 
 _WORD = re.compile(r"[a-z]{3}")

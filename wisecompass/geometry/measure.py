@@ -52,7 +52,7 @@ class Measured:
                     size = abs(float(np.linalg.det(np.array([gradients[i], gradients[j], gradients[k]]))))
                     if size > 1.1 * best:
                         best, chosen = size, (i, j, k)
-        start = [self.zero + Fraction(float(c)) if _is_ball(self.zero) else self.zero + float(c) for c in place]
+        start = [self.zero + float(c) for c in place]
         if chosen is None or best < 1e-6:
             return self._touching(start, through)
         if all(isinstance(self.surfaces[k], Flat) for k in chosen):

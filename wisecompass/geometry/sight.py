@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from wisecompass.geometry.curves_in_space import TURN, Array, roots, values
+from wisecompass.geometry.curves_in_space import TURN, Array, bisect, roots, values
 from wisecompass.geometry.edges import Around, Body, Edge, Model, Triple, contours, section_at
 
 CHORDS = 32
@@ -61,7 +61,7 @@ def runs(body: Body, sight: Sight) -> list[Run]:
     for n, (edge, contour) in enumerate(lines.strokes):
         cuts = lines.cuts(n)
         whole = edge.closes and abs(edge.high - edge.low - TURN) < 1e-9
-        if whole and len(cuts) > 2:  # begin at a cut, so that nothing is cut in two
+        if whole and len(cuts) > 2 and not lines.is_cut_at_its_seam(n):  # begin at a cut, so that nothing is cut in two
             cuts = [*cuts[1:-1], cuts[1] + TURN]
         pieces = [Run(edge, a, b, _is_seen(body, sight, edge, (a + b) / 2), contour) for a, b in zip(cuts, cuts[1:], strict=False)]
         found += pieces
@@ -82,6 +82,7 @@ class _Lines:
         if keep:
             self._cross()
             self._touch()
+            self._fold()
 
     def cuts(self, n: int) -> list[float]:
         """The places at which a stroke is cut, its ends first and last."""
@@ -92,6 +93,11 @@ class _Lines:
             if t - ordered[-1] > gap and edge.high - t > gap:
                 ordered.append(t)
         return [*ordered, edge.high]
+
+    def is_cut_at_its_seam(self, n: int) -> bool:
+        """Whether a closed stroke is cut where its measure begins."""
+        edge = self.strokes[n][0]
+        return any(min(abs(t - edge.low), abs(t - edge.high)) < 1e-6 for t in self.found[n])
 
     def _cross(self) -> None:
         starts = np.concatenate([image[:-1] for image in self.images])
@@ -147,6 +153,25 @@ class _Lines:
         ends = self.sight.image(edge.curve.at(np.array([t - step, t + step])))
         x, y = (ends[1] - ends[0]) / (2 * step)
         return float(x), float(y)
+
+    def _fold(self) -> None:
+        """Cut curves that are seen on edge where their images turn back."""
+        for n, ((edge, _), image) in enumerate(zip(self.strokes, self.images, strict=True)):
+            if edge.curve.is_straight:
+                continue
+            away = image - image[0]
+            far = away[int(np.argmax((away * away).sum(axis=1)))]
+            way = far / math.hypot(*far)
+            if float(np.abs(away[:, 0] * way[1] - away[:, 1] * way[0]).max()) > self.near:
+                continue
+            onward = lambda t, edge=edge, way=way: float(self.sight.image(edge.curve.tangent(t)) @ way)  # noqa: E731
+            angles = np.linspace(edge.low, edge.high, len(image))
+            signs = [onward(t) for t in angles]
+            for a, b, one, other in zip(angles, angles[1:], signs, signs[1:], strict=False):
+                if abs(one) < 1e-12:
+                    self.found[n].append(float(a))
+                elif one * other < 0 and abs(other) >= 1e-12:
+                    self.found[n].append(bisect(onward, float(a), float(b)))
 
     def _touch(self) -> None:
         """Cut strokes where the end of another lies on them, as it does where images lie on each other."""
@@ -340,10 +365,10 @@ def _joined(found: Sequence[Run]) -> list[Run]:
             joined.append(run)
     done: list[Run] = []
     for run in joined:  # a closed edge that was begun at a cut may go on at its beginning
-        first = next((each for each in done if each.edge is run.edge), None)
-        wraps = first is not None and abs(run.high - first.low - TURN) < 1e-9 and run.seen == first.seen
-        if wraps and first is not None and not run.edge.curve.is_straight and run is not first:
-            done[done.index(first)] = Run(run.edge, run.low, first.high + TURN, run.seen, run.contour)
+        at = next((n for n, each in enumerate(done) if each.edge is run.edge), -1)
+        first = done[at] if at >= 0 and not run.edge.curve.is_straight else None
+        if first is not None and abs(run.high - first.low - TURN) < 1e-9 and run.seen == first.seen:
+            done[at] = Run(run.edge, run.low, first.high + TURN, run.seen, run.contour)
         else:
             done.append(run)
     return done

@@ -1,0 +1,83 @@
+"""What a body of parts shows, settled once in floats: its corners with their numbers, and what each view shows seen and hidden."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import TYPE_CHECKING, Any
+
+from wisecompass.arithmetic import roughly
+from wisecompass.drafting.crating import FRONT, LEFT, REAR, RIGHT, TOP, BOTTOM, Frame
+from wisecompass.geometry.parts import Part, bounds
+
+if TYPE_CHECKING:
+    from wisecompass.geometry.edges import Body
+    from wisecompass.geometry.sight import Run
+
+THREE, SIX = (FRONT, TOP, LEFT), (FRONT, TOP, LEFT, RIGHT, BOTTOM, REAR)
+
+
+@dataclass(frozen=True)
+class Plan:
+    """A body, the low corner of its parts, how far it reaches along each axis, and its corners by their names."""
+
+    body: Body
+    low: tuple[float, float, float]
+    reach: tuple[tuple[float, float], tuple[float, float], tuple[float, float]]
+    named: dict[str, int]
+
+    def place(self, corner: int) -> tuple[float, float, float]:
+        """A corner from the low corner."""
+        x, y, z = (float(c) - low for c, low in zip(self.body.corners[corner], self.low, strict=True))
+        return x, y, z
+
+
+def in_floats(parts: Sequence[Any]) -> tuple[Part, ...]:
+    """Parts with their numbers as floats."""
+    found = []
+    for part in parts:
+        x, y, z = (roughly(c) for c in part.at)
+        found.append(Part(part.kind, tuple(roughly(s) for s in part.sizes), (x, y, z), part.way, part.taken, part.sides))
+    return tuple(found)
+
+
+@lru_cache(maxsize=16)
+def plan_of(parts: tuple[Part, ...]) -> Plan:
+    """The plan of a body; remembered, for truth, conditions and methods ask for it."""
+    import numpy as np
+
+    from wisecompass.geometry.edges import body_of
+
+    body = body_of(parts)
+    places = [edge.places(48) for edge in body.edges]
+    spots = np.concatenate(places) if places else np.zeros((1, 3))
+    least, most = np.nanmin(spots, axis=0), np.nanmax(spots, axis=0)
+    low = [extremes(parts, axis)[0] for axis in range(3)]
+    sharp = {end for edge in body.edges if not edge.smooth for end in edge.ends if end >= 0}
+    grain = max(body.model.size * 1e-6, 1e-9)
+    order = sorted(sharp, key=lambda k: tuple(round(float(body.corners[k][axis]) / grain) for axis in (2, 1, 0)))
+    reach = [(float(a), float(b)) for a, b in zip(least, most, strict=True)]
+    return Plan(
+        body,
+        (low[0], low[1], low[2]),
+        (reach[0], reach[1], reach[2]),
+        {str(n): k for n, k in enumerate(order, 1)},
+    )
+
+
+@lru_cache(maxsize=64)
+def shown(parts: tuple[Part, ...], frame: Frame) -> tuple[Run, ...]:
+    """The pieces that a view shows, seen ones first."""
+    from wisecompass.geometry.sight import runs
+
+    found = runs(plan_of(parts).body, frame.sight)
+    return tuple(sorted(found, key=lambda run: not run.seen))
+
+
+def extremes(parts: Sequence[Part], axis: int) -> tuple[Any, Any]:
+    """The least and the greatest place along an axis that the parts that are not taken away reach, as their own numbers."""
+    reach = [bounds(part) for part in parts if not part.taken]
+    low = min((each[0][axis] for each in reach), key=roughly)
+    high = max((each[1][axis] for each in reach), key=roughly)
+    return low, high

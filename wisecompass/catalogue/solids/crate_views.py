@@ -1,0 +1,446 @@
+"""The views of a body made of parts, each by projectors: part after part in all views, then what is seen, then what is hidden."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from contextlib import suppress
+from itertools import pairwise
+from typing import TYPE_CHECKING, Any, TypeAlias
+
+from wisecompass.arithmetic import absolute, roughly
+from wisecompass.catalogue.solids.crate_plan import SIX, THREE, Plan, extremes, in_floats, plan_of, shown
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.conventions import Projection
+from wisecompass.drafting.crating import BOTTOM, FRONT, LEFT, REAR, RIGHT, TOP, Drawn, Frame, Sheet, Spot, Viewed
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.setting import Settable, bare
+from wisecompass.drafting.step import Instrument
+from wisecompass.geometry import plane
+from wisecompass.geometry.curves import Parametric
+from wisecompass.geometry.parts import RISING, Part, bounds, plane_of
+from wisecompass.geometry.plane import Circle, Line, Point
+
+if TYPE_CHECKING:
+    from wisecompass.geometry.sight import Run
+
+BETWEEN = 0.45
+"""White between two views, as a share of the body's size."""
+
+STEP = 15
+"""The set squares' step: a curve that is neither straight nor round in a view is plotted at so many degrees about its pipe."""
+
+
+def as_array(t: float) -> Any:
+    import numpy as np
+
+    return np.array(t)
+
+
+Place: TypeAlias = Sequence[float]
+"""A place in space from the low corner."""
+
+
+class Stretches:
+    """Straight pieces of a view, put together where they go on or lie on each other."""
+
+    def __init__(self, near: float) -> None:
+        self.near = near
+        self.found: dict[tuple[int, ...], list[tuple[float, float, tuple[Spot, Place], tuple[Spot, Place]]]] = {}
+
+    def add(self, first: Spot, last: Spot, start: Place, end: Place) -> None:
+        dx, dy = last[0] - first[0], last[1] - first[1]
+        if (dx, dy) < (0.0, 0.0) and abs(dx) > self.near or (abs(dx) <= self.near and dy < 0):
+            first, last, start, end, dx, dy = last, first, end, start, -dx, -dy
+        size = math.hypot(dx, dy)
+        ux, uy = dx / size, dy / size
+        key = tuple(round(c) for c in (ux * 1e6, uy * 1e6, (first[0] * uy - first[1] * ux) / self.near / 8))
+        low, high = first[0] * ux + first[1] * uy, last[0] * ux + last[1] * uy
+        self.found.setdefault(key, []).append((low, high, (first, start), (last, end)))
+
+    def joined(self) -> list[tuple[tuple[Spot, Place], tuple[Spot, Place]]]:
+        """The stretches of every line, each from one of its ends to the other."""
+        done = []
+        for several in self.found.values():
+            runs: list[tuple[float, float, tuple[Spot, Place], tuple[Spot, Place]]] = []
+            for low, high, first, last in sorted(several, key=lambda each: each[:2]):
+                if runs and low <= runs[-1][1] + self.near:
+                    if high > runs[-1][1]:
+                        runs[-1] = runs[-1][0], high, runs[-1][2], last
+                else:
+                    runs.append((low, high, first, last))
+            done += [(first, last) for _, _, first, last in runs]
+        return done
+
+
+class Crate:
+    """The sheet as it is drawn."""
+
+    def __init__(self, b: Board, g: Any) -> None:
+        self.b, self.parts = b, g.parts
+        self.floats = in_floats(g.parts)
+        self.plan: Plan = plan_of(self.floats)
+        self.low: list[Settable] = [extremes(g.parts, axis)[0] for axis in range(3)]
+        self.sheet = Sheet(b, self.plan.body.model.size)
+        self.frames = SIX if g.views == "six" else THREE
+
+    def away(self, place: Any, axis: int) -> Any:
+        """How far a place is from the low corner along an axis."""
+        return place if roughly(bare(self.low[axis])) == 0 else place - self.low[axis]
+
+    # ------------------------------------------------------------------------------------------------------ the views
+    def lay_out(self) -> None:
+        """The low corner in every view, and the lines through it along which the view is measured."""
+        b = self.b
+        first = b.conventions.projection is Projection.FIRST
+        a = b.point("A", b.number(0), b.number(0), why="the lowest left front corner, in the front view")
+        ground = b.level_line(a, "level at 0", why="the foot of everything")
+        upright = b.upright_line(a, "upright at 0", why="the left end")
+        front = Viewed(FRONT, a, {0: ground, 2: upright})
+        self.sheet.views["front view"] = front
+        self.sheet.know(front, 0, 0.0, upright)
+        self.sheet.know(front, 2, 0.0, ground)
+        for letter, frame in zip("BCDEF", self.frames[1:], strict=False):
+            self._begin(frame, letter, first)
+
+    def _begin(self, frame: Frame, letter: str, first: bool) -> None:
+        """The low corner in another view: under the front view or beside it, clear of what lies between."""
+        b, front = self.b, self.sheet.views["front view"]
+        wide, deep, high = (reach[1] - low for reach, low in zip(self._reaches(), self.plan.low, strict=True))
+        white = BETWEEN * max(wide, deep, high) ** 0.5 * max(deep, high, wide) ** 0.5
+        away = {
+            TOP: -(white + deep) if first else high + white,
+            BOTTOM: high + white + deep if first else -white,
+            LEFT: wide + white + deep if first else -white,
+            RIGHT: -(white + deep) if first else wide + white,
+            REAR: 2 * wide + 2 * white + deep if first else 2 * wide + 2 * white + deep,
+        }[frame]
+        over = frame in (TOP, BOTTOM)
+        line = front.bases[2] if over else front.bases[0]
+        opening = b.any_opening(b.number(max(1, round(abs(away)))))
+        why = f"for the {frame.title}, where there is room"
+        origin = b.lay_off(line, front.origin, opening, letter, back=away < 0, why=why)
+        name = f"depth at 0, {frame.title}" if frame is not REAR else "upright at 0, rear view"
+        base = (b.level_line if over else b.upright_line)(origin, name, why="the front face" if frame is not REAR else "")
+        own = next(axis for axis in (frame.right[0], frame.up[0]) if axis != (0 if over else 2))
+        bases = {0: base, 1: front.bases[2]} if over else {own: front.bases[0], 2: base}
+        view = Viewed(frame, origin, bases)
+        self.sheet.views[frame.title] = view
+        for shared in self.sheet.members(view, 0 if over else 2)[1:2]:
+            view.drawn += [d for d in shared.drawn if (d.way[0] == 0.0) == over]
+        self.sheet.know(view, own, 0.0, base)
+
+    def _reaches(self) -> list[tuple[float, float]]:
+        return [(low, high) for low, high in (extremes(self.floats, axis) for axis in range(3))]
+
+    # ------------------------------------------------------------------------------------------------------ the parts
+    def draw_parts(self) -> None:
+        for n, (part, floats) in enumerate(zip(self.parts, self.floats, strict=True), 1):
+            what = f"{'take away ' if part.taken else ''}the {part.kind}, line {n}"
+            with self.b.gathered("part", Instrument.SCALE, why=what):
+                for view in self.sheet.views.values():
+                    self._draw(view, part, floats)
+
+    def _draw(self, view: Viewed, part: Any, floats: Part) -> None:
+        """A part in a view: the lines on which its ends and sides lie."""
+        if floats.kind in ("box", "wedge"):
+            for axis in (view.frame.right[0], view.frame.up[0]):
+                self._ends(view, part, axis)
+            if floats.kind == "wedge" and view.frame.eye_axis == floats.axis:
+                self._slope(view, floats)
+            return
+        if view.frame.eye_axis == floats.axis:
+            self._end_on(view, part, floats)
+            return
+        self._ends(view, part, floats.axis)
+        other = next(a for a in (view.frame.right[0], view.frame.up[0]) if a != floats.axis)
+        if floats.kind == "prism":
+            return  # its corners are brought over when they are known
+        centre = self.away(part.at[other], other)
+        self.sheet.at(view, other, centre, Pen.CENTRE)
+        for sign in (-1, 1):
+            self.sheet.at(view, other, centre + part.sizes[0] / 2 * sign if sign > 0 else centre - part.sizes[0] / 2)
+        if floats.kind == "cone":
+            self._cone(view, floats, other)
+
+    def _ends(self, view: Viewed, part: Any, axis: int) -> None:
+        start = part.at[axis]
+        length = part.sizes[axis] if part.kind in ("box", "wedge") else part.length
+        for place in (start, start + length):
+            self.sheet.at(view, axis, self.away(place, axis))
+
+    def _slope(self, view: Viewed, part: Part) -> None:
+        """The slope of a wedge where it is seen on edge: from its foot to its top."""
+        axis, way = RISING[part.way]
+        low, high = bounds(part)
+        foot, top = list(low), list(high)
+        foot[axis], top[axis] = (low[axis], high[axis]) if way > 0 else (high[axis], low[axis])
+        self._join(view, [float(c) for c in foot], [float(c) for c in top], "slope")  # type: ignore[arg-type]
+
+    def _cone(self, view: Viewed, part: Part, other: int) -> None:
+        apex = [float(c) for c in part.at]  # type: ignore[arg-type]
+        apex[part.axis] += float(part.length)
+        for sign in (-1.0, 1.0):
+            rim = [float(c) for c in part.at]  # type: ignore[arg-type]
+            rim[other] += sign * float(part.sizes[0]) / 2
+            self._join(view, rim, apex, "contour")
+
+    def _join(self, view: Viewed, start: Sequence[float], end: Sequence[float], name: str) -> Line:
+        """The line through two places of a view."""
+        sheet, low = self.sheet, self.plan.low
+        first, last = ([c - base for c, base in zip(place, low, strict=True)] for place in (start, end))
+        one, other = sheet.place(view, first), sheet.place(view, last)
+        line = self.b.joined(one, other, name)
+        self._know(view, line, view.frame.spot(first), view.frame.spot(last))
+        return line
+
+    def _know(self, view: Viewed, line: Line, start: Spot, end: Spot) -> None:
+        dx, dy = end[0] - start[0], end[1] - start[1]
+        size = (dx * dx + dy * dy) ** 0.5
+        view.drawn.append(Drawn(line, start, (dx / size, dy / size)))
+
+    def _end_on(self, view: Viewed, part: Any, floats: Part) -> None:
+        """A round part or a prism seen along its axis."""
+        b, sheet, frame = self.b, self.sheet, view.frame
+        lines = [sheet.at(view, axis, self.away(part.at[axis], axis), Pen.CENTRE) for axis in (frame.right[0], frame.up[0])]
+        place = [float(c) - low for c, low in zip(floats.at, self.plan.low, strict=True)]  # type: ignore[arg-type]
+        spot = frame.spot(place)
+        if any(d.radius and d.at == spot and floats.is_round and d.radius == floats.sizes[0] / 2 for d in view.drawn):  # type: ignore[operator]
+            return
+        centre = sheet.mark(view, spot)
+        assert centre is not None
+        if floats.is_round:
+            circle = b.arc(centre, part.sizes[0] / 2, name=f"circle about {centre.name}", whole=True)
+            view.drawn.append(Drawn(circle, spot, radius=float(floats.sizes[0]) / 2))  # type: ignore[arg-type]
+            return
+        self._polygon(view, part, floats, centre, (lines[0], lines[1]))
+
+    def _polygon(self, view: Viewed, part: Any, floats: Part, centre: Point, axes: tuple[Line, Line]) -> None:
+        """The polygon of a prism on its side: half a side from the upright through the middle, on the ray to the corner; stepped
+        round."""
+        from wisecompass.geometry.parts import corners
+
+        b, frame, n = self.b, view.frame, floats.sides
+        upright, level = axes
+        way = frame.up[1]
+        down = Line(centre, upright.dx * -way, upright.dy * -way, upright.name)
+        ray = b.protract(down, centre, b.turn(1, 2 * n), f"ray from {centre.name}", why="half the angle of a side")
+        tick = self.sheet.tick(level, centre, part.sizes[0] / 2, way, "tick half a side")
+        side = b.parallel(upright, tick, f"parallel for {centre.name}")
+        corner = b.meet(side, ray)
+        ring = b.circle_through(centre, corner, name=f"circle about {centre.name}")
+        names = [b.crossing() for _ in range(n - 1)]
+        found = [corner, *self._stepped(ring, corner, part.sizes[0], names)]
+        places = [[float(c) - low for c, low in zip(place, self.plan.low, strict=True)] for place in corners(floats)[:n]]  # type: ignore[arg-type]
+        spots = [frame.spot(place) for place in places]
+        here = [self._nearest(point, spots, view) for point in found]
+        for (p, s), (q, t) in pairwise([*zip(found, here, strict=True), (found[0], here[0])]):
+            self._know(view, b.joined(p, q, f"side {p.name} – {q.name}"), spots[s], spots[t])
+        for p, s in zip(found, here, strict=True):
+            view.points[view.key(spots[s], self.sheet.near)] = p
+            for axis in (frame.right[0], frame.up[0]):
+                for other in self.sheet.views.values():
+                    if axis in other.bases and other.frame.eye_axis != floats.axis:
+                        self.sheet.carried(other, axis, places[s][axis], view, p)
+
+    def _stepped(self, ring: Circle, start: Point, side: Settable, names: list[str]) -> list[Point]:
+        """The side stepped off round a circle, without letters."""
+        b = self.b
+        b.step("step off", Instrument.DIVIDERS)
+        b.note("step off", (ring, start), names, setting=side, go=1)
+        found, here = [], start
+        for name in names:
+            swung = Circle(here, b.strayed(side, "compass"))
+            ahead = Line(ring.centre, here.x - ring.centre.x, here.y - ring.centre.y)
+            here = plane.meet(ring, swung, plane.left_of(ahead), name)
+            b.touch(ring, here)
+            if b.book is not None:
+                b.book.notes.append(here)
+            found.append(here)
+        return found
+
+    def _nearest(self, point: Point, spots: Sequence[Spot], view: Viewed) -> int:
+        x, y = roughly(point.x) - roughly(view.origin.x), roughly(point.y) - roughly(view.origin.y)
+        return min(range(len(spots)), key=lambda k: (spots[k][0] - x) ** 2 + (spots[k][1] - y) ** 2)
+
+    # ------------------------------------------------------------------------------------------------------- measuring
+    def measure(self) -> None:
+        """The body's sizes, and its corners, each read off two views."""
+        b, sheet = self.b, self.sheet
+        front, top = sheet.views["front view"], sheet.views["top view"]
+        for name, view, axis in (("length", front, 0), ("height", front, 2), ("depth", top, 1)):
+            low, high = (sheet.at_known(view, axis, end - self.plan.low[axis]) for end in self.plan.reach[axis])
+            b.find(name, absolute(plane.distance_to_line(low.at, high)))
+        b.find("parts", len(self.parts))
+        for name, corner in self.plan.named.items():
+            place = self.plan.place(corner)
+            x, z = self._read(front, place, 0), self._read(front, place, 2)
+            y = self._read(top, place, 1)
+            if x is not None and y is not None and z is not None:
+                b.space_point(name, x, y, z)
+
+    def _read(self, view: Viewed, place: Sequence[float], axis: int) -> Any:
+        """How far a place of a view lies from the low corner along an axis, as it is drawn."""
+        sheet = self.sheet
+        pair = sheet.pair(view, view.frame.spot(place))
+        if pair is None:
+            point = sheet.place(view, place)
+        else:
+            point = sheet.crossing(view, *pair, view.frame.spot(place))
+        base = next(line for other, line in view.bases.items() if other != axis)
+        return absolute(plane.distance_to_line(point, base))
+
+    # ------------------------------------------------------------------------------------------------------- lining in
+    def line_in(self) -> None:
+        """What is seen in every view, then what is hidden."""
+        for view in self.sheet.views.values():
+            pieces = shown(self.floats, view.frame)
+            for seen in (True, False):
+                several = [run for run in pieces if run.seen == seen]
+                if several:
+                    self._line_in(view, several, Pen.OUTLINE if seen else Pen.HIDDEN)
+
+    def _line_in(self, view: Viewed, several: Sequence[Run], pen: Pen) -> None:
+        b, seen = self.b, pen is Pen.OUTLINE
+        why = f"the {view.frame.title}" if seen else f"what is hidden in the {view.frame.title}, dashed and thin"
+        curved, lines = [], Stretches(self.sheet.near)
+        for run in several:
+            if (straight := self._straight(view, run)) is None:
+                curved.append(run)
+            elif straight:
+                lines.add(*straight)
+        if lines.found:
+            with b.gathered("line in" if seen else "draw edges", Instrument.STRAIGHTEDGE, why=why):
+                for first, last in lines.joined():
+                    self._ink(view, first, last, pen, why)
+        for run in curved:
+            self._curved(view, run, pen)
+        if not seen:
+            b.caution("Hidden edges are thin: drawn heavy they would be taken for edges before.")
+
+    def _from_low(self, place: Any) -> list[float]:
+        return [float(c) - low for c, low in zip(place, self.plan.low, strict=True)]
+
+    def _straight(self, view: Viewed, run: Run) -> tuple[Spot, Spot, Place, Place] | tuple[()] | None:
+        """The ends of a piece that is straight in the view, there and in space; nothing of a point; None of a curve."""
+        near, frame = self.sheet.near, view.frame
+        places = [self._from_low(place) for place in run.places(8)]
+        spots = [frame.spot(place) for place in places]
+        (x1, y1), (x2, y2) = spots[0], spots[-1]
+        size = math.hypot(x2 - x1, y2 - y1)
+        if run.edge.curve.is_straight and size < near:
+            return ()
+        if not run.edge.curve.is_straight:
+            if size < near or max(abs((x - x1) * (y2 - y1) - (y - y1) * (x2 - x1)) for x, y in spots) / size > near:
+                return None
+        return spots[0], spots[-1], places[0], places[-1]
+
+    def _ink(self, view: Viewed, first: tuple[Spot, Place], last: tuple[Spot, Place], pen: Pen, why: str) -> None:
+        """Line in a straight piece: along a line that is there, from where one crosses it to where another does."""
+        sheet, b = self.sheet, self.b
+        along = [d for d in sheet.through(view, first[0]) if not d.radius and d.holds(last[0], sheet.near)]
+        if not along:
+            one, other = sheet.place(view, first[1]), sheet.place(view, last[1])
+            self._know(view, b.joined(one, other, f"line {one.name} – {other.name}"), first[0], last[0])
+            b.edge(one, other, pen, why=why)
+            return
+        on, ends = along[0], []
+        for spot, place in (first, last):
+            across = self._across(view, on, spot)
+            if across is None:
+                with suppress(LookupError):
+                    sheet.place(view, place)
+                across = self._across(view, on, spot)
+            ends.append(across)
+        if ends[0] is None or ends[1] is None:
+            b.edge(sheet.place(view, first[1]), sheet.place(view, last[1]), pen, why=why)
+            return
+        points = sheet.crossing(view, on, ends[0], first[0]), sheet.crossing(view, on, ends[1], last[0])
+        line, *others = (d.shape for d in (on, *ends))
+        b.line_in_between(line, (others[0], others[1]), points, pen, why)  # type: ignore[arg-type]
+        for shape, point in zip((line, line, *others), (*points, *points), strict=True):
+            b.touch(shape, point)
+
+    def _across(self, view: Viewed, on: Drawn, spot: Spot) -> Drawn | None:
+        """A straight line that crosses another at a spot."""
+        found = (d for d in self.sheet.through(view, spot) if not d.radius and not d.runs_with(on))
+        return next(found, None)
+
+    def _curved(self, view: Viewed, run: Run, pen: Pen) -> None:
+        """Line in a piece that is an arc in the view, or plot it."""
+        sheet, frame, b = self.sheet, view.frame, self.b
+        spots = [frame.spot(self._from_low(place)) for place in run.places(8)]
+        circles = [d for d in view.drawn if d.radius and all(d.holds(spot, sheet.near) for spot in spots)]
+        if not circles:
+            self._plotted(view, run, pen)
+            return
+        circle = circles[0].shape
+        assert isinstance(circle, Circle)
+        if run.closes:
+            edge = (circles[0].at[0] + circles[0].radius, circles[0].at[1])
+            with b.gathered("line in arc", Instrument.COMPASS):
+                start = sheet.mark(view, edge)
+                assert start is not None
+            b.line_in_arc(circle.centre, start, start, pen=pen, why=f"the {frame.title}")
+            return
+        places = [self._from_low(place) for place in (run.places(8)[0], run.places(8)[-1])]
+        with b.gathered("mark", Instrument.PENCIL):
+            ends = [sheet.place(view, place) for place in places]
+        (cx, cy), (x1, y1), (x2, y2) = circles[0].at, spots[0], spots[1]
+        turns = (x1 - cx) * (y2 - cy) - (y1 - cy) * (x2 - cx)
+        if turns < 0:
+            ends.reverse()
+        b.line_in_arc(circle.centre, ends[0], ends[1], pen=pen, why=f"the {frame.title}")
+
+    def _plotted(self, view: Viewed, run: Run, pen: Pen) -> None:
+        """A curve through points: each on the pipe seen end on, brought over to where the other surface is seen on edge."""
+        b, frame = self.b, view.frame
+        curve, low, high = run.edge.curve, run.low, run.high
+        steps = range(math.ceil(math.degrees(low) / STEP + 1e-6), math.floor(math.degrees(high) / STEP - 1e-6) + 1)
+        ends = [] if run.closes else [(low, None), (high, None)]
+        inner = [(math.radians(STEP * k), k) for k in steps]
+        ordered = [*ends[:1], *inner, *ends[1:]]
+        with b.gathered("mark", Instrument.PENCIL, why=f"points of the curve in the {frame.title}"):
+            points = [self._on_curve(view, run, t, k) for t, k in ordered]
+        x0, y0 = roughly(view.origin.x), roughly(view.origin.y)
+
+        def place(t: float) -> Spot:
+            x, y = frame.spot(self._from_low(curve.at(as_array(t))))
+            return x0 + x, y0 + y
+
+        def velocity(t: float) -> Spot:
+            step = 1e-6 * (high - low)
+            first, last = max(t - step, low), min(t + step, high)
+            (a, c), (d, e) = place(first), place(last)
+            return (d - a) / (last - first), (e - c) / (last - first)
+
+        b.fair_curve(lambda: [(Parametric(place, velocity, low, high), pen)], points, closed=run.closes, why=f"the {frame.title}")
+
+    def _on_curve(self, view: Viewed, run: Run, t: float, k: int | None) -> Point:
+        """A point of a curve on a pipe: an end of it, or where it is told by so many steps about the pipe's axis."""
+        sheet, curve = self.sheet, run.edge.curve
+        at = self._from_low(curve.at(as_array(t)))
+        if k is not None:
+            self._on_the_circle(curve.on, at, k)  # type: ignore[union-attr]
+            for other in sheet.views.values():
+                if other is not view and other.frame.eye_axis != curve.on.axis:  # type: ignore[union-attr]
+                    with suppress(LookupError):
+                        sheet.place(other, at)
+        return sheet.place(view, at)
+
+    def _on_the_circle(self, pipe: Any, at: Sequence[float], k: int) -> None:
+        """Mark a point on the circle that a pipe is seen as, so many steps round from where its measure begins."""
+        sheet, b = self.sheet, self.b
+        view = next(v for v in sheet.views.values() if v.frame.eye_axis == pipe.axis)
+        frame = view.frame
+        spot = frame.spot(at)
+        if sheet.mark(view, spot) is not None:
+            return
+        middle = frame.spot(self._from_low(pipe.centre))
+        circle = next(d for d in view.drawn if d.radius and d.holds(spot, sheet.near) and d.holds_centre(middle, sheet.near))
+        centre = circle.shape.centre  # type: ignore[union-attr]
+        level = sheet.at_known(view, frame.up[0], middle[1] * frame.up[1])
+        turn = math.degrees(math.atan2(spot[1] - middle[1], spot[0] - middle[0])) / STEP
+        base = Line(centre, b.number(1), b.number(0), level.name)
+        ray = b.protract(base, centre, b.turn(round(turn), round(360 / STEP)), f"ray from {centre.name}")
+        view.points[view.key(spot, sheet.near)] = b.meet(circle.shape, ray, plane.beyond(ray))

@@ -1,0 +1,166 @@
+"""Views of a body made of parts: boxes, wedges, cylinders, cones and prisms, added and taken away.
+
+Truth: the corners from the three surfaces that meet in each, volume and surface by line integrals along the edges (Gauss).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any
+
+from wisecompass.arithmetic import Number, roughly
+from wisecompass.catalogue.solids.crate_plan import in_floats, plan_of
+from wisecompass.catalogue.solids.crate_views import Crate
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens, at_least, choice, parts
+from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, Value, method, slip
+from wisecompass.drafting.step import Kind
+from wisecompass.geometry.parts import SIZES, Part, bounds
+from wisecompass.geometry.space import Point3
+
+PEDESTAL = (
+    "box 72 36 12 at 0 0 0; box 36 36 26 at 18 0 12; less cylinder 22 36 at 36 0 26 along back; "
+    "wedge 18 36 14 at 0 0 12 rising right"
+)
+
+
+@dataclass(frozen=True)
+class Crates(Givens):
+    parts: Any = parts("parts", PEDESTAL)
+    views: str = choice("views", "front-top-side", "six")
+
+
+def truth(g: Crates, number: Make) -> Truth:
+    from wisecompass.geometry.measure import Measured
+
+    plan = plan_of(in_floats(g.parts))
+    measured = Measured(plan.body, g.parts)
+    low = [_near(g.parts, axis, plan.low[axis], measured.corners) for axis in range(3)]
+    points = {}
+    for name, k in plan.named.items():
+        x, y, z = (c - base for c, base in zip(measured.corners[k], low, strict=True))
+        points[name] = Point3(x, y, z)
+    sizes = {}
+    for name, axis in (("length", 0), ("depth", 1), ("height", 2)):
+        first, last = (_near(g.parts, axis, end, measured.corners) for end in plan.reach[axis])
+        sizes[name] = last - first
+    findings: dict[str, Value] = {
+        "volume": measured.volume(),
+        "surface_area": measured.area(),
+        **sizes,
+        "parts": len(g.parts),
+    }
+    return Truth(points=points, findings=findings)
+
+
+def _near(several: Any, axis: int, at: float, corners: Any) -> Number:
+    """The number of the givens that a place on an axis is: the end of a part, or a corner's."""
+    ends = [end[axis] for part in several for end in bounds(part)]
+    found: Number = min([*ends, *(corner[axis] for corner in corners)], key=lambda c: abs(roughly(c) - at))
+    return found
+
+
+def _left_over(g: Crates) -> int:
+    return len(plan_of(in_floats(g.parts)).body.edges)
+
+
+def _unplotted(g: Crates) -> int:
+    """Minus the number of curves on cones that are no circles about their axes."""
+    from wisecompass.geometry.surfaces import Cone, Flat
+
+    body = plan_of(in_floats(g.parts)).body
+    found = 0
+    for edge in body.edges:
+        if edge.curve.is_straight or edge.smooth:
+            continue
+        on = [body.model.surfaces[k] for k in edge.surfaces]
+        cones = [each for each in on if isinstance(each, Cone)]
+        flat = [each for each in on if isinstance(each, Flat)]
+        found += bool(cones) and not any(abs(plane.normal[cones[0].axis]) == 1 for plane in flat)
+    return -found
+
+
+def _only_added(g: Any) -> dict[str, str]:
+    return {"parts": text_of([part for part in g.parts if not part.taken])}
+
+
+def _without_cones(g: Any) -> dict[str, str]:
+    return {"parts": text_of([part for part in g.parts if part.kind != "cone" or part is g.parts[0]][:1])}
+
+
+def text_of(several: Any) -> str:
+    """Parts as they would be typed."""
+    return "; ".join(_line(part) for part in several)
+
+
+def _line(part: Part) -> str:
+    sizes = [*([str(part.sides)] if part.kind == "prism" else []), *(_typed(size) for size in part.sizes)]
+    assert len(sizes) == len(SIZES[part.kind])
+    way = f" {'rising' if part.kind == 'wedge' else 'along'} {part.way}" if part.way else ""
+    at = " ".join(_typed(c) for c in part.at)
+    return f"{'less ' if part.taken else ''}{part.kind} {' '.join(sizes)} at {at}{way}"
+
+
+def _typed(value: Any) -> str:
+    return at_least(Fraction(value))
+
+
+@method(
+    "each view by projectors",
+    Exactness.EXACT,
+    Condition(
+        "no curve on a cone but circles",
+        _unplotted,
+        "a cone is met here in another curve than a circle about its axis, which these views do not plot",
+        ("parts",),
+        _without_cones,
+    ),
+)
+def by_projectors(b: Board, g: Crates) -> None:
+    crate = Crate(b, g)
+    crate.lay_out()
+    crate.draw_parts()
+    crate.line_in()
+    crate.measure()
+
+
+@slip("a hidden edge left out")
+def hidden_forgotten(g: Crates, number: Make) -> dict[str, Number]:
+    return {}
+
+
+def worded(words: Mapping[str, str]) -> str:
+    views = "all six views" if words["views"] == "six" else "front, top and left side view"
+    del views
+    return "A body is made of these parts: {parts}. Draw its {views} views."
+
+
+PROBLEM = Problem(
+    id="solids/crates",
+    title="Views of a body made of parts",
+    brief="A body is made of these parts: {parts}. Draw its {views} views.",
+    givens=Crates,
+    truth=truth,
+    methods=(by_projectors,),
+    conditions=(
+        Condition(
+            "something left",
+            _left_over,
+            "nothing is left of the body: what is taken away takes all of it",
+            ("parts",),
+            _only_added,
+            strict=True,
+        ),
+    ),
+    findings={
+        "volume": Kind.VOLUME,
+        "surface_area": Kind.AREA,
+        "length": Kind.LENGTH,
+        "depth": Kind.LENGTH,
+        "height": Kind.LENGTH,
+        "parts": Kind.COUNT,
+    },
+    source="Orthographic views by projectors; ISO 128 for what is hidden; Gauss's theorem for the volume.",
+)

@@ -1,0 +1,263 @@
+"""Views of a body made of parts, as a drafter sets them out: lines that several views share, and what lies on which of them.
+
+A view knows every line and circle drawn in it by its place, measured from the body's lowest left front corner, so that a corner
+or the end of an edge is found where two of them cross. Which two is settled in floats; the crossing is the board's own.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import TypeAlias
+
+from wisecompass.arithmetic import roughly
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.setting import Settable, bare, negative, positive, span
+from wisecompass.drafting.step import Instrument
+from wisecompass.drafting.wording import number_text
+from wisecompass.geometry import plane
+from wisecompass.geometry.plane import Circle, Line, Point, Selector
+from wisecompass.geometry.sight import Sight
+
+Spot: TypeAlias = tuple[float, float]
+
+NEAR = 1e-6
+"""Places in a view that are nearer than this share of the body's size are one."""
+
+
+@dataclass(frozen=True)
+class Frame:
+    """How a view looks at the body: which axis runs to the right on the sheet and which up, each along it or against it, and
+    from where it is seen."""
+
+    title: str
+    right: tuple[int, int]
+    up: tuple[int, int]
+
+    @property
+    def sight(self) -> Sight:
+        right, up = (tuple(float(way) if k == axis else 0.0 for k in range(3)) for axis, way in (self.right, self.up))
+        (a, b, c), (x, y, z) = right, up
+        return Sight((a, b, c), (x, y, z), (b * z - c * y, c * x - a * z, a * y - b * x))
+
+    @property
+    def eye_axis(self) -> int:
+        """The axis along which it is seen."""
+        return 3 - self.right[0] - self.up[0]
+
+    def spot(self, place: Sequence[float]) -> Spot:
+        """Where a place, measured from the low corner, lies from that corner's image."""
+        return place[self.right[0]] * self.right[1], place[self.up[0]] * self.up[1]
+
+
+FRONT = Frame("front view", (0, 1), (2, 1))
+TOP = Frame("top view", (0, 1), (1, 1))
+LEFT = Frame("left side view", (1, -1), (2, 1))
+RIGHT = Frame("right side view", (1, 1), (2, 1))
+BOTTOM = Frame("bottom view", (0, 1), (1, -1))
+REAR = Frame("rear view", (0, -1), (2, 1))
+
+
+@dataclass
+class Drawn:
+    """A line or circle of a view: its place there as the plan knows it."""
+
+    shape: Line | Circle
+    at: Spot
+    way: Spot = (0.0, 0.0)
+    radius: float = 0.0
+
+    def holds(self, spot: Spot, near: float) -> bool:
+        dx, dy = spot[0] - self.at[0], spot[1] - self.at[1]
+        if self.radius:
+            return abs(math.hypot(dx, dy) - self.radius) < near
+        return abs(dx * self.way[1] - dy * self.way[0]) < near
+
+    def holds_centre(self, spot: Spot, near: float) -> bool:
+        return abs(self.at[0] - spot[0]) < near and abs(self.at[1] - spot[1]) < near
+
+    def runs_with(self, other: Drawn) -> bool:
+        """Whether two straight lines are parallel."""
+        return not (self.radius or other.radius) and abs(self.way[0] * other.way[1] - self.way[1] * other.way[0]) < 1e-9
+
+
+@dataclass
+class Viewed:
+    """A view on the sheet."""
+
+    frame: Frame
+    origin: Point
+    """The image of the low corner."""
+    bases: dict[int, Line]
+    """For each of its two axes the line through the origin along which it is measured."""
+    drawn: list[Drawn] = field(default_factory=list)
+    points: dict[tuple[int, int], Point] = field(default_factory=dict)
+    """Places that have been marked, by their place in steps."""
+
+    def key(self, spot: Spot, near: float) -> tuple[int, int]:
+        return round(spot[0] / near / 4), round(spot[1] / near / 4)
+
+
+@dataclass
+class Sheet:
+    """All views, and the lines that they share."""
+
+    b: Board
+    size: float
+    views: dict[str, Viewed] = field(default_factory=dict)
+    _lines: dict[tuple[str, int, int], Line] = field(default_factory=dict)
+
+    @property
+    def near(self) -> float:
+        return self.size * NEAR
+
+    # ----------------------------------------------------------------------------------------------------- shared lines
+    def group(self, view: Viewed, axis: int) -> str:
+        """The views that a line at a place of an axis runs through: all over each other, or all beside each other."""
+        if axis == 2:
+            return "row"
+        return "column" if axis == 0 and view.frame.right == (0, 1) else view.frame.title
+
+    def members(self, view: Viewed, axis: int) -> list[Viewed]:
+        """All views of that group, this one first."""
+        group = self.group(view, axis)
+        others = [v for v in self.views.values() if v is not view and axis in v.bases and self.group(v, axis) == group]
+        return [view, *others]
+
+    def _key(self, view: Viewed, axis: int, at: float) -> tuple[str, int, int]:
+        return self.group(view, axis), axis, round(at / self.near / 4)
+
+    def at(self, view: Viewed, axis: int, place: Settable, pen: Pen = Pen.CONSTRUCTION) -> Line:
+        """The line of a view on which everything lies that is so far along an axis from the low corner."""
+        size = roughly(bare(place))
+        known = self._lines.get(self._key(view, axis, size))
+        if known is not None:
+            return known
+        base, way = view.bases[axis], self._sign(view, axis)
+        tick = self.tick(base, view.origin, place, way, f"tick {number_text(abs(size))}")
+        return self._through(view, axis, tick, size, pen)
+
+    def at_known(self, view: Viewed, axis: int, at: float) -> Line:
+        """A line of a view that is there already. Raises KeyError where there is none."""
+        return self._lines[self._key(view, axis, at)]
+
+    def carried(self, view: Viewed, axis: int, place: float, start: Viewed, point: Point) -> Line:
+        """The same, found from a point of another view: by a projector where both lie in one row or column, else by its
+        distance from the line through that view's origin."""
+        known = self._lines.get(self._key(view, axis, place))
+        if known is not None:
+            return known
+        if self.group(start, axis) == self.group(view, axis):
+            return self._through(view, axis, point, place, Pen.PROJECTOR)
+        other = next(a for a in start.bases if a != axis)
+        way = self._sign(view, axis) * (1 if place >= 0 else -1)
+        distance = span(point, start.bases[other])
+        tick = self.tick(view.bases[axis], view.origin, distance, way, f"tick {number_text(abs(place))}")
+        return self._through(view, axis, tick, place, Pen.PROJECTOR)
+
+    def _sign(self, view: Viewed, axis: int) -> int:
+        return view.frame.right[1] if view.frame.right[0] == axis else view.frame.up[1]
+
+    def tick(self, base: Line, origin: Point, length: Settable, way: int, name: str) -> Point:
+        """A length laid off along a line and only ticked there."""
+        b = self.b
+        if negative(length):
+            length, way = positive(length), -way
+        name = b.unique(name)
+        b.step("lay off", Instrument.SCALE, setting=bare(length), on=(origin.name, base.name))
+        b.note("lay off", (base, origin), (name,), setting=length, go=way)
+        strayed = b.strayed(length, "scale")
+        point = base.parallel(origin).point_at(strayed if way > 0 else -strayed, name)
+        b.touch(base, point)
+        if b.book is not None:
+            b.book.notes.append(point)
+        return point
+
+    def _through(self, view: Viewed, axis: int, point: Point, at: float, pen: Pen) -> Line:
+        """The upright or level line through a point, known in all views that it runs through."""
+        b, upright = self.b, view.frame.right[0] == axis
+        kind = "upright" if upright else "level" if axis == 2 else "depth"
+        where = "" if self.group(view, axis) in ("row", "column") else f", {view.frame.title}"
+        name = f"{kind} at {number_text(at)}{where}"
+        line = (b.upright_line if upright else b.level_line)(point, name, pen=pen)
+        self.know(view, axis, at, line)
+        return line
+
+    def know(self, view: Viewed, axis: int, at: float, line: Line) -> None:
+        """A line lies at a place of an axis in all views of a group."""
+        self._lines[self._key(view, axis, at)] = line
+        for each in self.members(view, axis):
+            across = each.frame.right[0] == axis
+            place = at * self._sign(each, axis)
+            spot, way = ((place, 0.0), (0.0, 1.0)) if across else ((0.0, place), (1.0, 0.0))
+            each.drawn.append(Drawn(line, spot, way))
+
+    # ---------------------------------------------------------------------------------------------------------- places
+    def through(self, view: Viewed, spot: Spot) -> list[Drawn]:
+        """The lines of a view that run through a spot, upright and level ones first, then slanting ones, then circles."""
+        found = [d for d in view.drawn if d.holds(spot, self.near)]
+        return sorted(found, key=lambda d: (bool(d.radius), 0.0 not in d.way))
+
+    def pair(self, view: Viewed, spot: Spot) -> tuple[Drawn, Drawn] | None:
+        """Two lines of a view that cross in a spot."""
+        found = self.through(view, spot)
+        for k, one in enumerate(found):
+            for other in found[k + 1 :]:
+                if not one.runs_with(other):
+                    return one, other
+        return None
+
+    def crossing(self, view: Viewed, one: Drawn, other: Drawn, spot: Spot) -> Point:
+        """Where two lines of a view cross, at a spot."""
+        return plane.meet(one.shape, other.shape, _chosen(one, other, spot))
+
+    def mark(self, view: Viewed, spot: Spot) -> Point | None:
+        """The place of a view at a spot, marked with a small cross where two of its lines cross; None where none do."""
+        key = view.key(spot, self.near)
+        if key not in view.points:
+            pair = self.pair(view, spot)
+            if pair is None:
+                return None
+            view.points[key] = self.b.meet(pair[0].shape, pair[1].shape, _chosen(*pair, spot))
+        return view.points[key]
+
+    def place(self, view: Viewed, at: Sequence[float]) -> Point:
+        """The image of a place, measured from the low corner: marked where lines cross, else brought over from other views."""
+        spot = view.frame.spot(at)
+        found = self.mark(view, spot)
+        if found is not None:
+            return found
+        for axis in view.bases:
+            if self._key(view, axis, at[axis]) in self._lines:
+                continue
+            for start in self.views.values():
+                if start is view or axis not in start.bases:
+                    continue
+                point = self.mark(start, start.frame.spot(at))
+                if point is not None:
+                    self.carried(view, axis, at[axis], start, point)
+                    break
+        found = self.mark(view, spot)
+        if found is None:
+            raise LookupError(f"no lines of the {view.frame.title} cross at {spot}")
+        return found
+
+
+def _chosen(one: Drawn, other: Drawn, spot: Spot) -> Selector | None:
+    """The word for the crossing that lies at a spot, where a circle has two."""
+    if not (one.radius or other.radius):
+        return None
+    round_one, line = (one, other) if one.radius else (other, one)
+    dx, dy = spot[0] - round_one.at[0], spot[1] - round_one.at[1]
+    if line.radius:
+        ways = (line.at[0] - round_one.at[0], line.at[1] - round_one.at[1])
+        sign = 1.0 if dx * -ways[1] + dy * ways[0] > 0 else -1.0
+        dx, dy = -ways[1] * sign, ways[0] * sign
+    else:
+        sign = 1.0 if dx * line.way[0] + dy * line.way[1] >= 0 else -1.0  # both lie alike from the centre's foot on the line
+        dx, dy = line.way[0] * sign, line.way[1] * sign
+    if abs(dx) >= abs(dy):
+        return plane.rightmost if dx > 0 else plane.leftmost
+    return plane.upper if dy > 0 else plane.lower
