@@ -372,8 +372,10 @@ class Hand:
 
     def line_in_between(self, act: Mapping[str, Any]) -> None:
         """Inked along a line, from where one crosses it to where another does."""
-        line, *across = (self.line(name) for name in act["on"])
-        first, second = (_lines_meet(line, other) for other in across)
+        line = self.line(act["on"][0])
+        if any(name in self.curves for name in act["on"][1:]):
+            return  # to where a plotted curve is crossed
+        first, second = (_lines_meet(line, self.line(name)) for name in act["on"][1:])
         if abs(second - first) < 1e-9:
             raise Stuck("there is nothing between the two")
 

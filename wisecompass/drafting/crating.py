@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from itertools import pairwise
 from typing import TypeAlias
 
 from wisecompass.arithmetic import roughly
@@ -22,6 +23,9 @@ from wisecompass.geometry.plane import Circle, Line, Point, Selector
 from wisecompass.geometry.sight import Sight
 
 Spot: TypeAlias = tuple[float, float]
+
+PLOTTED_NEAR = 1e3
+"""So many times as near a place may be to the chords of a plotted curve and still lie on it."""
 
 NEAR = 1e-6
 """Places in a view that are nearer than this share of the body's size are one."""
@@ -62,14 +66,21 @@ REAR = Frame("rear view", (0, -1), (2, 1))
 
 @dataclass
 class Drawn:
-    """A line or circle of a view: its place there as the plan knows it."""
+    """A line or circle of a view, or the name of a plotted curve: its place there as the plan knows it."""
 
-    shape: Line | Circle
+    shape: Line | Circle | str
     at: Spot
     way: Spot = (0.0, 0.0)
     radius: float = 0.0
+    chords: Sequence[Spot] = ()
+
+    @property
+    def is_straight(self) -> bool:
+        return not (self.radius or self.chords)
 
     def holds(self, spot: Spot, near: float) -> bool:
+        if self.chords:
+            return any(_beside(spot, a, b) < PLOTTED_NEAR * near for a, b in pairwise(self.chords))
         dx, dy = spot[0] - self.at[0], spot[1] - self.at[1]
         if self.radius:
             return abs(math.hypot(dx, dy) - self.radius) < near
@@ -197,7 +208,7 @@ class Sheet:
     # ---------------------------------------------------------------------------------------------------------- places
     def through(self, view: Viewed, spot: Spot) -> list[Drawn]:
         """The lines of a view that run through a spot, upright and level ones first, then slanting ones, then circles."""
-        found = [d for d in view.drawn if d.holds(spot, self.near)]
+        found = [d for d in view.drawn if not d.chords and d.holds(spot, self.near)]
         return sorted(found, key=lambda d: (bool(d.radius), 0.0 not in d.way))
 
     def pair(self, view: Viewed, spot: Spot) -> tuple[Drawn, Drawn] | None:
@@ -211,6 +222,7 @@ class Sheet:
 
     def crossing(self, view: Viewed, one: Drawn, other: Drawn, spot: Spot) -> Point:
         """Where two lines of a view cross, at a spot."""
+        assert not isinstance(one.shape, str) and not isinstance(other.shape, str)
         return plane.meet(one.shape, other.shape, _chosen(one, other, spot))
 
     def mark(self, view: Viewed, spot: Spot) -> Point | None:
@@ -220,11 +232,24 @@ class Sheet:
             pair = self.pair(view, spot)
             if pair is None:
                 return None
-            view.points[key] = self.b.meet(pair[0].shape, pair[1].shape, _chosen(*pair, spot))
+            one, other = (d.shape for d in pair)
+            assert not isinstance(one, str) and not isinstance(other, str)
+            view.points[key] = self.b.meet(one, other, _chosen(*pair, spot))
         return view.points[key]
 
     def place(self, view: Viewed, at: Sequence[float]) -> Point:
-        """The image of a place, measured from the low corner: marked where lines cross, else brought over from other views."""
+        """The image of a place, measured from the low corner: marked where lines cross, else brought over from other views.
+
+        Raises:
+            LookupError: no lines lead there.
+        """
+        found = self._brought(view, at, frozenset())
+        if found is None:
+            raise LookupError(f"no lines of the {view.frame.title} cross at {view.frame.spot(at)}")
+        return found
+
+    def _brought(self, view: Viewed, at: Sequence[float], tried: frozenset[str]) -> Point | None:
+        """The same, without the views that have been tried."""
         spot = view.frame.spot(at)
         found = self.mark(view, spot)
         if found is not None:
@@ -233,16 +258,24 @@ class Sheet:
             if self._key(view, axis, at[axis]) in self._lines:
                 continue
             for start in self.views.values():
-                if start is view or axis not in start.bases:
+                if start is view or axis not in start.bases or start.frame.title in tried:
                     continue
-                point = self.mark(start, start.frame.spot(at))
+                point = self._brought(start, at, tried | {view.frame.title})
                 if point is not None:
                     self.carried(view, axis, at[axis], start, point)
+                    found = self.mark(view, spot)
+                    if found is not None:
+                        return found
                     break
-        found = self.mark(view, spot)
-        if found is None:
-            raise LookupError(f"no lines of the {view.frame.title} cross at {spot}")
-        return found
+        return None
+
+
+def _beside(spot: Spot, a: Spot, b: Spot) -> float:
+    """How far a spot is from a chord."""
+    dx, dy = b[0] - a[0], b[1] - a[1]
+    long = dx * dx + dy * dy
+    share = min(max(((spot[0] - a[0]) * dx + (spot[1] - a[1]) * dy) / long, 0.0), 1.0) if long else 0.0
+    return math.hypot(a[0] + share * dx - spot[0], a[1] + share * dy - spot[1])
 
 
 def _chosen(one: Drawn, other: Drawn, spot: Spot) -> Selector | None:

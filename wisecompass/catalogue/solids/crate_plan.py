@@ -53,7 +53,7 @@ def plan_of(parts: tuple[Part, ...]) -> Plan:
     places = [edge.places(48) for edge in body.edges]
     spots = np.concatenate(places) if places else np.zeros((1, 3))
     least, most = np.nanmin(spots, axis=0), np.nanmax(spots, axis=0)
-    low = [extremes(parts, axis)[0] for axis in range(3)]
+    low = [float(origin(parts, axis)) for axis in range(3)]
     sharp = {end for edge in body.edges if not edge.smooth for end in edge.ends if end >= 0}
     grain = max(body.model.size * 1e-6, 1e-9)
     order = sorted(sharp, key=lambda k: tuple(round(float(body.corners[k][axis]) / grain) for axis in (2, 1, 0)))
@@ -75,9 +75,7 @@ def shown(parts: tuple[Part, ...], frame: Frame) -> tuple[Run, ...]:
     return tuple(sorted(found, key=lambda run: not run.seen))
 
 
-def extremes(parts: Sequence[Part], axis: int) -> tuple[Any, Any]:
-    """The least and the greatest place along an axis that the parts that are not taken away reach, as their own numbers."""
-    reach = [bounds(part) for part in parts if not part.taken]
-    low = min((each[0][axis] for each in reach), key=roughly)
-    high = max((each[1][axis] for each in reach), key=roughly)
-    return low, high
+def origin(parts: Sequence[Any], axis: int) -> Any:
+    """The place on an axis from which everything is measured: the lowest end of a part, or middle of a prism."""
+    ends = [part.at[axis] if part.kind == "prism" else bounds(part)[0][axis] for part in parts if not part.taken]
+    return min(ends, key=roughly)

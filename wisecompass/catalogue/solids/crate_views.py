@@ -5,11 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from contextlib import suppress
+from fractions import Fraction
 from itertools import pairwise
 from typing import TYPE_CHECKING, Any, TypeAlias
 
 from wisecompass.arithmetic import absolute, roughly
-from wisecompass.catalogue.solids.crate_plan import SIX, THREE, Plan, extremes, in_floats, plan_of, shown
+from wisecompass.catalogue.solids.crate_plan import SIX, THREE, Plan, in_floats, origin, plan_of, shown
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Projection
 from wisecompass.drafting.crating import BOTTOM, FRONT, LEFT, REAR, RIGHT, TOP, Drawn, Frame, Sheet, Spot, Viewed
@@ -22,6 +23,7 @@ from wisecompass.geometry.parts import RISING, Part, bounds, plane_of
 from wisecompass.geometry.plane import Circle, Line, Point
 
 if TYPE_CHECKING:
+    from wisecompass.geometry.edges import Edge
     from wisecompass.geometry.sight import Run
 
 BETWEEN = 0.45
@@ -80,7 +82,7 @@ class Crate:
         self.b, self.parts = b, g.parts
         self.floats = in_floats(g.parts)
         self.plan: Plan = plan_of(self.floats)
-        self.low: list[Settable] = [extremes(g.parts, axis)[0] for axis in range(3)]
+        self.low: list[Settable] = [origin(g.parts, axis) for axis in range(3)]
         self.sheet = Sheet(b, self.plan.body.model.size)
         self.frames = SIX if g.views == "six" else THREE
 
@@ -106,14 +108,14 @@ class Crate:
     def _begin(self, frame: Frame, letter: str, first: bool) -> None:
         """The low corner in another view: under the front view or beside it, clear of what lies between."""
         b, front = self.b, self.sheet.views["front view"]
-        wide, deep, high = (reach[1] - low for reach, low in zip(self._reaches(), self.plan.low, strict=True))
-        white = BETWEEN * max(wide, deep, high) ** 0.5 * max(deep, high, wide) ** 0.5
+        (left, wide), (near, deep), (foot, high) = self._reaches()
+        white = BETWEEN * max(wide, deep, high) ** 0.5 * max(deep - near, high - foot) ** 0.5
         away = {
-            TOP: -(white + deep) if first else high + white,
-            BOTTOM: high + white + deep if first else -white,
-            LEFT: wide + white + deep if first else -white,
-            RIGHT: -(white + deep) if first else wide + white,
-            REAR: 2 * wide + 2 * white + deep if first else 2 * wide + 2 * white + deep,
+            TOP: foot - white - deep if first else high + white - near,
+            BOTTOM: high + white + deep if first else foot - white + near,
+            LEFT: wide + white + deep if first else left - white + near,
+            RIGHT: left - white - deep if first else wide + white - near,
+            REAR: 2 * wide + 2 * white + deep - near if first else 2 * wide + 2 * white + deep - near,
         }[frame]
         over = frame in (TOP, BOTTOM)
         line = front.bases[2] if over else front.bases[0]
@@ -131,7 +133,8 @@ class Crate:
         self.sheet.know(view, own, 0.0, base)
 
     def _reaches(self) -> list[tuple[float, float]]:
-        return [(low, high) for low, high in (extremes(self.floats, axis) for axis in range(3))]
+        """How far the body reaches along each axis, from the low corner."""
+        return [(first - low, last - low) for (first, last), low in zip(self.plan.reach, self.plan.low, strict=True)]
 
     # ------------------------------------------------------------------------------------------------------ the parts
     def draw_parts(self) -> None:
@@ -268,53 +271,91 @@ class Crate:
         """The body's sizes, and its corners, each read off two views."""
         b, sheet = self.b, self.sheet
         front, top = sheet.views["front view"], sheet.views["top view"]
-        for name, view, axis in (("length", front, 0), ("height", front, 2), ("depth", top, 1)):
-            low, high = (sheet.at_known(view, axis, end - self.plan.low[axis]) for end in self.plan.reach[axis])
-            b.find(name, absolute(plane.distance_to_line(low.at, high)))
+        for name, axis in (("length", 0), ("depth", 1), ("height", 2)):
+            low, high = (self._end(axis, end) for end in self._reaches()[axis])
+            b.find(name, high - low)
         b.find("parts", len(self.parts))
         for name, corner in self.plan.named.items():
             place = self.plan.place(corner)
-            x, z = self._read(front, place, 0), self._read(front, place, 2)
-            y = self._read(top, place, 1)
-            if x is not None and y is not None and z is not None:
-                b.space_point(name, x, y, z)
+            x, z = (self._read(front, sheet.place(front, place), axis) for axis in (0, 2))
+            y = self._read(top, sheet.place(top, place), 1)
+            b.space_point(name, x, y, z)
 
-    def _read(self, view: Viewed, place: Sequence[float], axis: int) -> Any:
-        """How far a place of a view lies from the low corner along an axis, as it is drawn."""
-        sheet = self.sheet
-        pair = sheet.pair(view, view.frame.spot(place))
-        if pair is None:
-            point = sheet.place(view, place)
-        else:
-            point = sheet.crossing(view, *pair, view.frame.spot(place))
-        base = next(line for other, line in view.bases.items() if other != axis)
-        return absolute(plane.distance_to_line(point, base))
+    def _end(self, axis: int, at: float) -> Any:
+        """How far one end of the body lies from the low corner, as it is drawn in the first view that shows it."""
+        for view in self.sheet.views.values():
+            if axis in view.bases:
+                with suppress(KeyError):
+                    return self._read(view, self.sheet.at_known(view, axis, at).at, axis)
+        raise LookupError(f"no line at {at}")
+
+    def _read(self, view: Viewed, point: Point, axis: int) -> Any:
+        """How far a place of a view lies from the low corner along an axis."""
+        (across, way), (_, up) = view.frame.right, view.frame.up
+        return (point.x - view.origin.x) * way if across == axis else (point.y - view.origin.y) * up
 
     # ------------------------------------------------------------------------------------------------------- lining in
     def line_in(self) -> None:
         """What is seen in every view, then what is hidden."""
         for view in self.sheet.views.values():
             pieces = shown(self.floats, view.frame)
-            for seen in (True, False):
-                several = [run for run in pieces if run.seen == seen]
-                if several:
-                    self._line_in(view, several, Pen.OUTLINE if seen else Pen.HIDDEN)
+            straight, round_ones, plotted = self._sorted(view, pieces)
+            self._rule_lines(view, pieces)
+            for edge in {id(run.edge): run.edge for run in plotted}.values():
+                self._plot(view, edge, [run for run in plotted if run.edge is edge])
+            for pen in (Pen.OUTLINE, Pen.HIDDEN):
+                lines = straight[pen]
+                if lines.found:
+                    self._line_in(view, lines, pen)
+                for run in round_ones:
+                    if run.seen == (pen is Pen.OUTLINE):
+                        self._arc(view, run, pen)
 
-    def _line_in(self, view: Viewed, several: Sequence[Run], pen: Pen) -> None:
+    def _sorted(self, view: Viewed, pieces: Sequence[Run]) -> tuple[dict[Pen, Stretches], list[Run], list[Run]]:
+        """What is straight in a view, by its pen, what is an arc, and what must be plotted."""
+        straight = {pen: Stretches(self.sheet.near) for pen in (Pen.OUTLINE, Pen.HIDDEN)}
+        arcs, plotted = [], []
+        for run in pieces:
+            ends = self._straight(view, run)
+            if ends is None:
+                spots = [view.frame.spot(self._from_low(place)) for place in run.places(8)]
+                (arcs if self._circle(view, spots) is not None else plotted).append(run)
+            elif ends:
+                straight[Pen.OUTLINE if run.seen else Pen.HIDDEN].add(*ends)
+        return straight, arcs, plotted
+
+    def _circle(self, view: Viewed, spots: Sequence[Spot]) -> Drawn | None:
+        """The circle of a view on which places lie."""
+        near = self.sheet.near
+        return next((d for d in view.drawn if d.radius and all(d.holds(spot, near) for spot in spots)), None)
+
+    def _rule_lines(self, view: Viewed, pieces: Sequence[Run]) -> None:
+        """Draw the lines on which straight pieces lie that no part has brought: through the ends of their edges."""
+        near, frame = self.sheet.near, view.frame
+        missing = []
+        for run in pieces:
+            if not run.edge.curve.is_straight:
+                continue
+            ends = [self._from_low(place) for place in run.edge.places(1)]
+            first, last = (frame.spot(end) for end in ends)
+            if math.hypot(last[0] - first[0], last[1] - first[1]) < near:
+                continue
+            if not any(d.is_straight and d.holds(last, near) for d in self.sheet.through(view, first)):
+                missing.append((first, last, ends))
+        if missing:
+            with self.b.gathered("join", Instrument.STRAIGHTEDGE, why=f"edges of the {frame.title} that no part brings"):
+                for first, last, ends in missing:
+                    if any(d.is_straight and d.holds(last, near) for d in self.sheet.through(view, first)):
+                        continue
+                    one, other = self.sheet.place(view, ends[0]), self.sheet.place(view, ends[1])
+                    self._know(view, self.b.joined(one, other, f"line {one.name} – {other.name}"), first, last)
+
+    def _line_in(self, view: Viewed, lines: Stretches, pen: Pen) -> None:
         b, seen = self.b, pen is Pen.OUTLINE
         why = f"the {view.frame.title}" if seen else f"what is hidden in the {view.frame.title}, dashed and thin"
-        curved, lines = [], Stretches(self.sheet.near)
-        for run in several:
-            if (straight := self._straight(view, run)) is None:
-                curved.append(run)
-            elif straight:
-                lines.add(*straight)
-        if lines.found:
-            with b.gathered("line in" if seen else "draw edges", Instrument.STRAIGHTEDGE, why=why):
-                for first, last in lines.joined():
-                    self._ink(view, first, last, pen, why)
-        for run in curved:
-            self._curved(view, run, pen)
+        with b.gathered("line in" if seen else "draw edges", Instrument.STRAIGHTEDGE, why=why):
+            for first, last in lines.joined():
+                self._ink(view, first, last, pen, why)
         if not seen:
             b.caution("Hidden edges are thin: drawn heavy they would be taken for edges before.")
 
@@ -338,46 +379,48 @@ class Crate:
     def _ink(self, view: Viewed, first: tuple[Spot, Place], last: tuple[Spot, Place], pen: Pen, why: str) -> None:
         """Line in a straight piece: along a line that is there, from where one crosses it to where another does."""
         sheet, b = self.sheet, self.b
-        along = [d for d in sheet.through(view, first[0]) if not d.radius and d.holds(last[0], sheet.near)]
-        if not along:
-            one, other = sheet.place(view, first[1]), sheet.place(view, last[1])
-            self._know(view, b.joined(one, other, f"line {one.name} – {other.name}"), first[0], last[0])
-            b.edge(one, other, pen, why=why)
-            return
-        on, ends = along[0], []
+        along = [d for d in sheet.through(view, first[0]) if d.is_straight and d.holds(last[0], sheet.near)]
+        on, ends, points = along[0], [], []
+        assert isinstance(on.shape, Line)
         for spot, place in (first, last):
             across = self._across(view, on, spot)
             if across is None:
                 with suppress(LookupError):
                     sheet.place(view, place)
                 across = self._across(view, on, spot)
-            ends.append(across)
-        if ends[0] is None or ends[1] is None:
-            b.edge(sheet.place(view, first[1]), sheet.place(view, last[1]), pen, why=why)
+            curve = None if across else next((d for d in view.drawn if d.chords and d.holds(spot, sheet.near)), None)
+            if across is not None and not across.radius:
+                points.append(sheet.crossing(view, on, across, spot))
+            elif curve is not None:
+                x, y = roughly(view.origin.x) + spot[0], roughly(view.origin.y) + spot[1]
+                points.append(Point(b.number(Fraction(x)), b.number(Fraction(y))))
+            else:
+                points.append(sheet.place(view, place))
+            ends.append(across or curve)
+        if any(end is None or end.radius for end in ends):
+            named = [sheet.place(view, place) for _, place in (first, last)]
+            b.edge(named[0], named[1], pen, why=why)
             return
-        points = sheet.crossing(view, on, ends[0], first[0]), sheet.crossing(view, on, ends[1], last[0])
-        line, *others = (d.shape for d in (on, *ends))
-        b.line_in_between(line, (others[0], others[1]), points, pen, why)  # type: ignore[arg-type]
-        for shape, point in zip((line, line, *others), (*points, *points), strict=True):
-            b.touch(shape, point)
+        one, other = (end.shape for end in ends if end is not None)
+        b.line_in_between(on.shape, (one, other), (points[0], points[1]), pen, why)  # type: ignore[arg-type]
+        for point in points:
+            b.touch(on.shape, point)
 
     def _across(self, view: Viewed, on: Drawn, spot: Spot) -> Drawn | None:
-        """A straight line that crosses another at a spot."""
-        found = (d for d in self.sheet.through(view, spot) if not d.radius and not d.runs_with(on))
+        """What crosses a straight line at a spot: another where there is one, else a circle."""
+        found = (d for d in self.sheet.through(view, spot) if not d.runs_with(on) and d is not on)
         return next(found, None)
 
-    def _curved(self, view: Viewed, run: Run, pen: Pen) -> None:
-        """Line in a piece that is an arc in the view, or plot it."""
+    def _arc(self, view: Viewed, run: Run, pen: Pen) -> None:
+        """Line in a piece that is an arc in the view."""
         sheet, frame, b = self.sheet, view.frame, self.b
         spots = [frame.spot(self._from_low(place)) for place in run.places(8)]
-        circles = [d for d in view.drawn if d.radius and all(d.holds(spot, sheet.near) for spot in spots)]
-        if not circles:
-            self._plotted(view, run, pen)
-            return
-        circle = circles[0].shape
+        drawn = self._circle(view, spots)
+        assert drawn is not None
+        circle = drawn.shape
         assert isinstance(circle, Circle)
         if run.closes:
-            edge = (circles[0].at[0] + circles[0].radius, circles[0].at[1])
+            edge = (drawn.at[0] + drawn.radius, drawn.at[1])
             with b.gathered("line in arc", Instrument.COMPASS):
                 start = sheet.mark(view, edge)
                 assert start is not None
@@ -386,39 +429,46 @@ class Crate:
         places = [self._from_low(place) for place in (run.places(8)[0], run.places(8)[-1])]
         with b.gathered("mark", Instrument.PENCIL):
             ends = [sheet.place(view, place) for place in places]
-        (cx, cy), (x1, y1), (x2, y2) = circles[0].at, spots[0], spots[1]
+        (cx, cy), (x1, y1), (x2, y2) = drawn.at, spots[0], spots[1]
         turns = (x1 - cx) * (y2 - cy) - (y1 - cy) * (x2 - cx)
         if turns < 0:
             ends.reverse()
         b.line_in_arc(circle.centre, ends[0], ends[1], pen=pen, why=f"the {frame.title}")
 
-    def _plotted(self, view: Viewed, run: Run, pen: Pen) -> None:
+    def _plot(self, view: Viewed, edge: Edge, several: Sequence[Run]) -> None:
         """A curve through points: each on the pipe seen end on, brought over to where the other surface is seen on edge."""
         b, frame = self.b, view.frame
-        curve, low, high = run.edge.curve, run.low, run.high
+        curve, low, high = edge.curve, edge.low, edge.high
         steps = range(math.ceil(math.degrees(low) / STEP + 1e-6), math.floor(math.degrees(high) / STEP - 1e-6) + 1)
-        ends = [] if run.closes else [(low, None), (high, None)]
-        inner = [(math.radians(STEP * k), k) for k in steps]
-        ordered = [*ends[:1], *inner, *ends[1:]]
+        inner: list[tuple[float, int | None]] = [(math.radians(STEP * k), k) for k in steps]
+        ordered = inner if edge.closes else [(low, None), *inner, (high, None)]
         with b.gathered("mark", Instrument.PENCIL, why=f"points of the curve in the {frame.title}"):
-            points = [self._on_curve(view, run, t, k) for t, k in ordered]
+            points = [self._on_curve(view, edge, t, k) for t, k in ordered]
         x0, y0 = roughly(view.origin.x), roughly(view.origin.y)
 
+        def spot(t: float) -> Spot:
+            return frame.spot(self._from_low(curve.at(as_array(t))))
+
         def place(t: float) -> Spot:
-            x, y = frame.spot(self._from_low(curve.at(as_array(t))))
+            x, y = spot(t)
             return x0 + x, y0 + y
 
         def velocity(t: float) -> Spot:
             step = 1e-6 * (high - low)
-            first, last = max(t - step, low), min(t + step, high)
-            (a, c), (d, e) = place(first), place(last)
-            return (d - a) / (last - first), (e - c) / (last - first)
+            (a, c), (d, e) = place(t - step), place(t + step)
+            return (d - a) / (2 * step), (e - c) / (2 * step)
 
-        b.fair_curve(lambda: [(Parametric(place, velocity, low, high), pen)], points, closed=run.closes, why=f"the {frame.title}")
+        parts = [
+            (Parametric(place, velocity, run.low, run.high), Pen.OUTLINE if run.seen else Pen.HIDDEN) for run in several
+        ]
+        name = b.unique("curve")
+        b.fair_curve(lambda: list(parts), points, name, closed=edge.closes, why=f"the {frame.title}")
+        chords = [spot(low + (high - low) * k / 64) for k in range(65)]
+        view.drawn.append(Drawn(name, chords[0], chords=chords))
 
-    def _on_curve(self, view: Viewed, run: Run, t: float, k: int | None) -> Point:
+    def _on_curve(self, view: Viewed, edge: Edge, t: float, k: int | None) -> Point:
         """A point of a curve on a pipe: an end of it, or where it is told by so many steps about the pipe's axis."""
-        sheet, curve = self.sheet, run.edge.curve
+        sheet, curve = self.sheet, edge.curve
         at = self._from_low(curve.at(as_array(t)))
         if k is not None:
             self._on_the_circle(curve.on, at, k)  # type: ignore[union-attr]

@@ -57,7 +57,7 @@ def truth(g: Crates, number: Make) -> Truth:
 
 def _near(several: Any, axis: int, at: float, corners: Any) -> Number:
     """The number of the givens that a place on an axis is: the end of a part, or a corner's."""
-    ends = [end[axis] for part in several for end in bounds(part)]
+    ends = [end[axis] for part in several for end in (part.at, *bounds(part))]
     found: Number = min([*ends, *(corner[axis] for corner in corners)], key=lambda c: abs(roughly(c) - at))
     return found
 
