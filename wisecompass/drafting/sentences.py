@@ -473,7 +473,16 @@ def _line_in(act: Act, units: Units) -> str:
 
 def _line_in_arc(act: Act, units: Units) -> str:
     centre, start, end = (ref_words(each) for each in act.on)
-    return f"Compass: line in the arc about {centre} from {start} anticlockwise to {end}"
+    return f"Compass: {_inking(act)} the arc about {centre} from {start} anticlockwise to {end}"
+
+
+def _line_in_circle(act: Act, units: Units) -> str:
+    centre, start = (ref_words(each) for each in act.on)
+    return f"Compass: {_inking(act)} the circle about {centre} through {start}"
+
+
+def _inking(act: Act) -> str:
+    return "draw as hidden lines" if act.more.get("pen") == "hidden" else "line in"
 
 
 def _views(act: Act, units: Units) -> str:
@@ -610,7 +619,7 @@ _SENTENCES: dict[str, Callable[[Act, Units], str]] = {
     "line in": _line_in,
     "line in between": lambda act, units: _lined_between([act]),
     "line in arc": _line_in_arc,
-    "line in circle": _pair("Compass: line in the circle about {on0} through {on1}"),
+    "line in circle": _line_in_circle,
     "unsaid": _pair("Mark {made}"),
     "hatch": lambda act, units: f"Set square at 45°: hatch within {listed([ref_words(each) for each in act.on])}, thin",
     "lap": _pair("Add a lap of {set} outside {on0}{on1}, its corners cut off at 45°"),

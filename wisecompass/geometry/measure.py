@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from fractions import Fraction
+from itertools import permutations
 from typing import Any, cast
 
 import numpy as np
@@ -60,23 +61,36 @@ class Measured:
         return _settled(start, [self.rows[k] for k in chosen])
 
     def _touching(self, start: Sequence[Number], through: Sequence[int]) -> Spot:
-        """A corner where a plane touches a pipe: on the plane through the axis that is square to it, and on a third."""
-        pipes = [k for k in through if isinstance(self.surfaces[k], Pipe)]
-        planes = [k for k in through if isinstance(self.surfaces[k], Flat)]
-        for k in pipes:
-            pipe = self.surfaces[k]
-            assert isinstance(pipe, Pipe)
-            u, v = across(pipe.axis)
-            for touching in planes:
-                row = self.rows[touching]
-                across_it: list[Number] = [self.zero] * 3
-                across_it[u], across_it[v] = -row[3 + v], row[3 + u]
-                away = across_it[u] * pipe.centre[u] + across_it[v] * pipe.centre[v]
-                for third in planes:
-                    if third != touching and abs(roughly(self.rows[third][3 + pipe.axis])) > 1e-9:
-                        rows = [row[3:6], across_it, self.rows[third][3:6]]
-                        return solved(rows, [-row[6], away, -self.rows[third][6]])
+        """A corner where a plane or a pipe touches a pipe along a line: on the planes that hold this line, and on a third."""
+        for k, other in permutations(through, 2):
+            pipe, touching = self.surfaces[k], self.surfaces[other]
+            if not isinstance(pipe, Pipe) or not isinstance(touching, Flat | Pipe):
+                continue
+            line = self._line_of_contact(pipe, touching, self.rows[k], self.rows[other])
+            for third in through if line is not None else ():
+                row = self.body.model.rows[third]
+                slope = 2 * row[pipe.axis] * roughly(start[pipe.axis]) + row[3 + pipe.axis]
+                if third not in (k, other) and abs(float(slope)) > 1e-6 and line is not None:
+                    return _settled(start, [*line, self.rows[third]])
         return start[0], start[1], start[2]
+
+    def _line_of_contact(
+        self, pipe: Pipe, touching: Flat | Pipe, own: Sequence[Number], other: Sequence[Number]
+    ) -> list[list[Number]] | None:
+        """Two planes that hold the line in which a plane or a parallel pipe touches a pipe; None where it is neither."""
+        u, v = across(pipe.axis)
+        if isinstance(touching, Pipe):
+            if touching.axis != pipe.axis:
+                return None
+            plane = [a - b for a, b in zip(own, other, strict=True)]
+        else:
+            plane = list(other)
+        if abs(roughly(plane[3 + pipe.axis])) > 1e-9:
+            return None
+        foot = [self.zero] * 7
+        foot[3 + u], foot[3 + v] = -plane[3 + v], plane[3 + u]
+        foot[6] = -(foot[3 + u] * pipe.centre[u] + foot[3 + v] * pipe.centre[v])
+        return [plane, foot]
 
     # ----------------------------------------------------------------------------------------------------- measures
     def area(self) -> Number:
@@ -86,6 +100,10 @@ class Measured:
     def volume(self) -> Number:
         """mm³."""
         return self._sum(lambda edge, side: self._face(edge, side)[1]) / 3
+
+    def told(self, value: float) -> Number:
+        """A value that is only known in floats, as wide as it may be wrong."""
+        return _about(value) if _is_ball(self.zero) else self.zero + value
 
     def _sum(self, of: Callable[[Edge, Side], Number]) -> Number:
         total = self.zero

@@ -126,23 +126,28 @@ class _Lines:
         first, second = self.strokes[one][0], self.strokes[other][0]
         s, t = self._param(one, x), self._param(other, y)
         if not (first.curve.is_straight and second.curve.is_straight):
-            s, t = self._refined(first, second, s, t)
+            refined = self._refined(first, second, s, t)
+            if refined is None:
+                return
+            s, t = refined
         for n, edge, u in ((one, first, s), (other, second, t)):
             if edge.low < u < edge.high:
                 self.found[n].append(u)
 
-    def _refined(self, first: Edge, second: Edge, s: float, t: float) -> Span:
-        """The crossing of two images near two places, by Newton's method."""
-        for _ in range(6):
+    def _refined(self, first: Edge, second: Edge, s: float, t: float) -> Span | None:
+        """The crossing of two images near two places, by Newton's method; None where they lie on each other or do not meet."""
+        for _ in range(12):
             p = self.sight.image(first.curve.at(np.array([s]))[0])
             q = self.sight.image(second.curve.at(np.array([t]))[0])
             d, e = self._way(first, s), self._way(second, t)
             area = -d[0] * e[1] + d[1] * e[0]
             gx, gy = q[0] - p[0], q[1] - p[1]
-            if abs(area) <= 1e-14 * math.hypot(*d) * math.hypot(*e) or not math.isfinite(gx + gy):
+            if abs(area) <= 1e-7 * math.hypot(*d) * math.hypot(*e) or not math.isfinite(gx + gy):
+                return None
+            if math.hypot(gx, gy) < self.near * 1e-3:
                 break
             s, t = s + float(-gx * e[1] + gy * e[0]) / area, t + float(d[0] * gy - d[1] * gx) / area
-        return s, t
+        return (s, t) if math.hypot(gx, gy) < self.near else None
 
     def _way(self, edge: Edge, t: float) -> Span:
         """How the image goes on with the edge's own measure."""

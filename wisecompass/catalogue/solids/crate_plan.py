@@ -45,25 +45,45 @@ def in_floats(parts: Sequence[Any]) -> tuple[Part, ...]:
 @lru_cache(maxsize=16)
 def plan_of(parts: tuple[Part, ...]) -> Plan:
     """The plan of a body; remembered, for truth, conditions and methods ask for it."""
-    import numpy as np
-
     from wisecompass.geometry.edges import body_of
 
     body = body_of(parts)
-    places = [edge.places(48) for edge in body.edges]
-    spots = np.concatenate(places) if places else np.zeros((1, 3))
-    least, most = np.nanmin(spots, axis=0), np.nanmax(spots, axis=0)
+    reach = [_reach(body, axis) for axis in range(3)]
     low = [float(origin(parts, axis)) for axis in range(3)]
     sharp = {end for edge in body.edges if not edge.smooth for end in edge.ends if end >= 0}
+    sharp = {k for k in sharp if len(body.corner_surfaces[k]) > 2}  # elsewhere a curve only turns back
     grain = max(body.model.size * 1e-6, 1e-9)
     order = sorted(sharp, key=lambda k: tuple(round(float(body.corners[k][axis]) / grain) for axis in (2, 1, 0)))
-    reach = [(float(a), float(b)) for a, b in zip(least, most, strict=True)]
     return Plan(
         body,
         (low[0], low[1], low[2]),
         (reach[0], reach[1], reach[2]),
         {str(n): k for n, k in enumerate(order, 1)},
     )
+
+
+def _reach(body: Body, axis: int) -> tuple[float, float]:
+    """How far a body reaches along an axis: to a corner, or to where a curved edge turns back."""
+    from wisecompass.geometry.curves_in_space import Wound, extreme
+
+    found = [float(corner[axis]) for corner in body.corners]
+    for edge in body.edges:
+        curve = edge.curve
+        if not isinstance(curve, Wound):
+            continue
+        heights = edge.places(SAMPLED)[:, axis]
+        step = (edge.high - edge.low) / SAMPLED
+        for at, highest in ((int(heights.argmin()), False), (int(heights.argmax()), True)):
+            middle = edge.low + step * at
+            low, high = (middle - step, middle + step)
+            if not edge.closes:
+                low, high = max(low, edge.low), min(high, edge.high)
+            found.append(extreme(lambda t, curve=curve: curve.place(t)[axis], low, high, highest)[1])  # type: ignore[misc]
+    return (min(found), max(found)) if found else (0.0, 0.0)
+
+
+SAMPLED = 48
+"""Places of a curved edge between which its turning back is looked for."""
 
 
 @lru_cache(maxsize=64)

@@ -273,7 +273,8 @@ class Crate:
         front, top = sheet.views["front view"], sheet.views["top view"]
         for name, axis in (("length", 0), ("depth", 1), ("height", 2)):
             low, high = (self._end(axis, end) for end in self._reaches()[axis])
-            b.find(name, high - low)
+            if low is not None and high is not None:
+                b.find(name, high - low)
         b.find("parts", len(self.parts))
         for name, corner in self.plan.named.items():
             place = self.plan.place(corner)
@@ -282,12 +283,12 @@ class Crate:
             b.space_point(name, x, y, z)
 
     def _end(self, axis: int, at: float) -> Any:
-        """How far one end of the body lies from the low corner, as it is drawn in the first view that shows it."""
+        """How far one end of the body lies from the low corner, as it is drawn in the first view that has a line there."""
         for view in self.sheet.views.values():
             if axis in view.bases:
                 with suppress(KeyError):
                     return self._read(view, self.sheet.at_known(view, axis, at).at, axis)
-        raise LookupError(f"no line at {at}")
+        return None
 
     def _read(self, view: Viewed, point: Point, axis: int) -> Any:
         """How far a place of a view lies from the low corner along an axis."""
@@ -299,17 +300,42 @@ class Crate:
         """What is seen in every view, then what is hidden."""
         for view in self.sheet.views.values():
             pieces = shown(self.floats, view.frame)
+            self._cut_cones(view, pieces)
             straight, round_ones, plotted = self._sorted(view, pieces)
             self._rule_lines(view, pieces)
-            for edge in {id(run.edge): run.edge for run in plotted}.values():
-                self._plot(view, edge, [run for run in plotted if run.edge is edge])
+            self._plot_all(view, plotted)
             for pen in (Pen.OUTLINE, Pen.HIDDEN):
-                lines = straight[pen]
-                if lines.found:
-                    self._line_in(view, lines, pen)
-                for run in round_ones:
-                    if run.seen == (pen is Pen.OUTLINE):
-                        self._arc(view, run, pen)
+                if straight[pen].found:
+                    self._line_in(view, straight[pen], pen)
+                self._arcs(view, [run for run in round_ones if run.seen == (pen is Pen.OUTLINE)], pen)
+
+    def _cut_cones(self, view: Viewed, pieces: Sequence[Run]) -> None:
+        """Circles on which cones are cut square to their axes, where they are seen as such: through a point of the contour."""
+        from wisecompass.geometry.surfaces import Cone
+
+        sheet, frame = self.sheet, view.frame
+        wanted: dict[tuple[float, ...], tuple[Spot, list[float]]] = {}
+        for run in pieces:
+            cones = [self.plan.body.model.surfaces[k] for k in run.edge.surfaces]
+            cone = next((each for each in cones if isinstance(each, Cone) and each.axis == frame.eye_axis), None)
+            spots = [frame.spot(self._from_low(place)) for place in run.places(8)]
+            if cone is None or run.edge.curve.is_straight or self._circle(view, spots) is not None:
+                continue
+            middle = self._from_low(cone.centre)
+            centre = frame.spot(middle)
+            radius = math.dist(centre, spots[0])
+            if all(abs(math.dist(centre, spot) - radius) < sheet.near for spot in spots):
+                at = list(self._from_low(run.places(1)[0]))
+                across, way = frame.right
+                at[across], at[frame.up[0]] = middle[across] + radius * way, middle[frame.up[0]]
+                wanted[tuple(round(c, 6) for c in (*centre, radius))] = centre, at
+        if wanted:
+            with self.b.gathered("arc", Instrument.COMPASS, why=f"where cones are cut, in the {frame.title}"):
+                for centre, at in wanted.values():
+                    on, middle_point = sheet.place(view, at), sheet.mark(view, centre)
+                    assert middle_point is not None
+                    circle = self.b.circle_through(middle_point, on)
+                    view.drawn.append(Drawn(circle, centre, radius=math.dist(centre, frame.spot(at))))
 
     def _sorted(self, view: Viewed, pieces: Sequence[Run]) -> tuple[dict[Pen, Stretches], list[Run], list[Run]]:
         """What is straight in a view, by its pen, what is an arc, and what must be plotted."""
@@ -411,8 +437,16 @@ class Crate:
         found = (d for d in self.sheet.through(view, spot) if not d.runs_with(on) and d is not on)
         return next(found, None)
 
+    def _arcs(self, view: Viewed, several: Sequence[Run], pen: Pen) -> None:
+        """Line in the pieces that are arcs in a view."""
+        if several:
+            dashed = "" if pen is Pen.OUTLINE else ", dashed and thin"
+            with self.b.gathered("line in arc", Instrument.COMPASS, why=f"the {view.frame.title}{dashed}"):
+                for run in several:
+                    self._arc(view, run, pen)
+
     def _arc(self, view: Viewed, run: Run, pen: Pen) -> None:
-        """Line in a piece that is an arc in the view."""
+        """Line in one of them."""
         sheet, frame, b = self.sheet, view.frame, self.b
         spots = [frame.spot(self._from_low(place)) for place in run.places(8)]
         drawn = self._circle(view, spots)
@@ -420,30 +454,40 @@ class Crate:
         circle = drawn.shape
         assert isinstance(circle, Circle)
         if run.closes:
-            edge = (drawn.at[0] + drawn.radius, drawn.at[1])
-            with b.gathered("line in arc", Instrument.COMPASS):
-                start = sheet.mark(view, edge)
-                assert start is not None
-            b.line_in_arc(circle.centre, start, start, pen=pen, why=f"the {frame.title}")
+            start = sheet.mark(view, (drawn.at[0] + drawn.radius, drawn.at[1]))
+            assert start is not None
+            b.line_in_arc(circle.centre, start, start, pen=pen)
             return
-        places = [self._from_low(place) for place in (run.places(8)[0], run.places(8)[-1])]
-        with b.gathered("mark", Instrument.PENCIL):
-            ends = [sheet.place(view, place) for place in places]
+        ends = [sheet.place(view, self._from_low(run.places(8)[k])) for k in (0, -1)]
         (cx, cy), (x1, y1), (x2, y2) = drawn.at, spots[0], spots[1]
-        turns = (x1 - cx) * (y2 - cy) - (y1 - cy) * (x2 - cx)
-        if turns < 0:
+        if (x1 - cx) * (y2 - cy) - (y1 - cy) * (x2 - cx) < 0:
             ends.reverse()
-        b.line_in_arc(circle.centre, ends[0], ends[1], pen=pen, why=f"the {frame.title}")
+        b.line_in_arc(circle.centre, ends[0], ends[1], pen=pen)
 
-    def _plot(self, view: Viewed, edge: Edge, several: Sequence[Run]) -> None:
-        """A curve through points: each on the pipe seen end on, brought over to where the other surface is seen on edge."""
-        b, frame = self.b, view.frame
-        curve, low, high = edge.curve, edge.low, edge.high
+    def _plot_all(self, view: Viewed, plotted: Sequence[Run]) -> None:
+        """The curves of a view: all their points, then all of them faired."""
+        edges = {id(run.edge): run.edge for run in plotted}.values()
+        if not edges:
+            return
+        why = f"points of curves in the {view.frame.title}"
+        with self.b.gathered("mark", Instrument.PENCIL, why=why):
+            points = [self._points(view, edge) for edge in edges]
+        with self.b.gathered("fair curve", Instrument.CURVE, why=f"the {view.frame.title}"):
+            for edge, several in zip(edges, points, strict=True):
+                self._fair(view, edge, several, [run for run in plotted if run.edge is edge])
+
+    def _points(self, view: Viewed, edge: Edge) -> list[Point]:
+        """Points of a curve: its ends, and those at the set squares' steps about its pipe."""
+        low, high = edge.low, edge.high
         steps = range(math.ceil(math.degrees(low) / STEP + 1e-6), math.floor(math.degrees(high) / STEP - 1e-6) + 1)
         inner: list[tuple[float, int | None]] = [(math.radians(STEP * k), k) for k in steps]
         ordered = inner if edge.closes else [(low, None), *inner, (high, None)]
-        with b.gathered("mark", Instrument.PENCIL, why=f"points of the curve in the {frame.title}"):
-            points = [self._on_curve(view, edge, t, k) for t, k in ordered]
+        return [self._on_curve(view, edge, t, k) for t, k in ordered]
+
+    def _fair(self, view: Viewed, edge: Edge, points: Sequence[Point], several: Sequence[Run]) -> None:
+        """A curve through its points, seen and hidden."""
+        b, frame = self.b, view.frame
+        curve, low, high = edge.curve, edge.low, edge.high
         x0, y0 = roughly(view.origin.x), roughly(view.origin.y)
 
         def spot(t: float) -> Spot:
@@ -462,7 +506,7 @@ class Crate:
             (Parametric(place, velocity, run.low, run.high), Pen.OUTLINE if run.seen else Pen.HIDDEN) for run in several
         ]
         name = b.unique("curve")
-        b.fair_curve(lambda: list(parts), points, name, closed=edge.closes, why=f"the {frame.title}")
+        b.fair_curve(lambda: list(parts), points, name, closed=edge.closes)
         chords = [spot(low + (high - low) * k / 64) for k in range(65)]
         view.drawn.append(Drawn(name, chords[0], chords=chords))
 

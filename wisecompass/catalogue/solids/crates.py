@@ -14,6 +14,7 @@ from wisecompass.arithmetic import Number, roughly
 from wisecompass.catalogue.solids.crate_plan import in_floats, plan_of
 from wisecompass.catalogue.solids.crate_views import Crate
 from wisecompass.drafting.board import Board
+from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.givens import Givens, at_least, choice, parts
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, Value, method, slip
 from wisecompass.drafting.step import Kind
@@ -24,6 +25,10 @@ PEDESTAL = (
     "box 72 36 12 at 0 0 0; box 36 36 26 at 18 0 12; less cylinder 22 36 at 36 0 26 along back; "
     "wedge 18 36 14 at 0 0 12 rising right"
 )
+
+
+FOUND = 1e-6
+"""The share of a body's size within which a place is the end of a part or a corner."""
 
 
 @dataclass(frozen=True)
@@ -46,6 +51,9 @@ def truth(g: Crates, number: Make) -> Truth:
     for name, axis in (("length", 0), ("depth", 1), ("height", 2)):
         first, last = (_near(g.parts, axis, end, measured.corners) for end in plan.reach[axis])
         sizes[name] = last - first
+        for known, end in ((first, plan.reach[axis][0]), (last, plan.reach[axis][1])):
+            if abs(roughly(known) - end) > FOUND * plan.body.model.size:  # where a plotted curve turns back
+                sizes[name] = measured.told(plan.reach[axis][1] - plan.reach[axis][0])
     findings: dict[str, Value] = {
         "volume": measured.volume(),
         "surface_area": measured.area(),
@@ -122,8 +130,12 @@ def by_projectors(b: Board, g: Crates) -> None:
     crate = Crate(b, g)
     crate.lay_out()
     crate.draw_parts()
-    crate.line_in()
-    crate.measure()
+    try:
+        crate.line_in()
+        crate.measure()
+    except (LookupError, StopIteration):
+        sentence = "these parts meet in a place that no straight line, circle or projector of their views leads to"
+        raise Infeasible("places that can be drawn", sentence, ("parts",), {}) from None
 
 
 @slip("a hidden edge left out")
