@@ -109,7 +109,7 @@ def keystrokes(rounds: int) -> None:
     from PySide6.QtWidgets import QApplication
 
     from wisecompass import catalogue
-    from wisecompass.desk.brief import NumberField
+    from wisecompass.desk.brief_number import NumberField
     from wisecompass.desk.helper import Helper
     from wisecompass.desk.session import Session
     from wisecompass.desk.theme import load_fonts

@@ -6,6 +6,7 @@ import random
 from dataclasses import replace
 from fractions import Fraction
 
+from tests.core import random_bodies
 from wisecompass.drafting.errors import BadGiven, Infeasible
 from wisecompass.drafting.givens import Form, Given, Typed
 from wisecompass.drafting.problem import Method, Problem
@@ -21,6 +22,8 @@ def random_text(item: Given, rng: random.Random) -> str:
     """A value inside the given's own limits, as a drafter might type it."""
     if item.form is Form.CHOICE:
         return rng.choice(item.choices)
+    if item.form is Form.PARTS:
+        return random_bodies.text(rng)
     if item.form.each is not item.form:
         count = rng.randint(item.fewest, min(item.longest, 9))
         one = replace(item, form=item.form.each)

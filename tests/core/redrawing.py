@@ -56,7 +56,7 @@ def exact_letters(
 
 
 def given_numbers(typed: Typed) -> dict[str, Any]:
-    return {name: value for name, value in plain_values(typed).items() if not isinstance(value, str)}
+    return plain_values(typed)
 
 
 def fixed_letters(board: Board, problem: Problem, typed: Typed) -> set[str]:

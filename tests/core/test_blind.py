@@ -196,7 +196,8 @@ class SpoiledRecords(unittest.TestCase):
                 except Stuck:
                     seen = True
                 noticed.setdefault(what, []).append(seen)
-            self.assertTrue(fixed or problem.id.startswith("lines/"), problem.id)
+            unlettered = problem.id.startswith("lines/") or problem.id == "solids/crates"  # whose corners bear no letters
+            self.assertTrue(fixed or unlettered, problem.id)
         for what, found in noticed.items():
             with self.subTest(what=what, of=len(found)):
                 self.assertGreater(sum(found) / len(found), 0.9)

@@ -13,7 +13,8 @@ from PySide6.QtCore import QPointF, QSettings, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 
-from wisecompass.desk.brief import ChoiceWord, NumberField
+from wisecompass.desk.brief import ChoiceWord
+from wisecompass.desk.brief_number import NumberField
 from wisecompass.desk.session import Session
 from wisecompass.desk.theme import load_fonts
 from wisecompass.desk.window import DeskWindow

@@ -24,7 +24,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from wisecompass import catalogue
-from wisecompass.desk.brief import ChoiceWord, NumberField
+from wisecompass.desk.brief import ChoiceWord
+from wisecompass.desk.brief_number import NumberField
 from wisecompass.desk.helper import Helper
 from wisecompass.desk.session import Session
 from wisecompass.desk.start import Ending, left_open

@@ -139,8 +139,8 @@ def focal_arc(eccentricity: Number, first: Number, last: Number) -> Number:
 
 
 def turning_integral(value: Callable[[Any, Any, Callable[[Any], Any]], Any], first: Number, last: Number) -> Number:
-    """The integral of a value over the angle, in radians, between two directions in degrees. The value gets the cosine and the
-    sine of the angle and a square root to use, and must be smooth between the two."""
+    """The integral of a value over the angle, in radians, between two directions in degrees. The value gets the cosine and
+    the sine of the angle and a square root to use, and must be smooth between the two."""
     found: Number = _room(first).turning_integral(value, first, last)
     return found
 

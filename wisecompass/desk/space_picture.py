@@ -5,7 +5,7 @@ swung."""
 from __future__ import annotations
 
 import math
-from itertools import combinations
+from itertools import combinations, pairwise
 
 from PySide6.QtCore import QPointF, QSize, Qt, QTimer
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
@@ -82,7 +82,7 @@ class SpacePicture(QWidget):
     def follow(self) -> None:
         """Shown where the figure in hand is worked in views of points in space."""
         drawing = self.session.drawing
-        there = drawing is not None and bool(drawing.in_space) and drawing.problem.family in PICTURED
+        there = drawing is not None and _is_in_space(drawing) and drawing.problem.family in PICTURED
         show_where(self, there)
         looked_at = (drawing.problem.id, self.session.figure.solution) if drawing is not None and there else self._looked_at
         if looked_at != self._looked_at:
@@ -154,7 +154,7 @@ class SpacePicture(QWidget):
             return 0.0, 0.0
         self.turn, self.tilt = turn, TILT
         places = {name: complex(*self.seen(place)) for name, (place, _) in drawing.in_space.items()}
-        edges = [places[b] - places[a] for a, b in dict.fromkeys((beam.a, beam.b) for beam in drawing.beams)]
+        edges = [places[b] - places[a] for a, b in dict.fromkeys((beam.a, beam.b) for beam in drawing.beams if not beam.way)]
         spread = sum(abs((p.conjugate() * q).imag) for p, q in combinations(edges, 2))
         return spread, sum(map(abs, edges))
 
@@ -185,7 +185,7 @@ class SpacePicture(QWidget):
     # ------------------------------------------------------------------------------------------------------- painting
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
         drawing = self.session.drawing
-        if drawing is None or not drawing.in_space:
+        if drawing is None or not _is_in_space(drawing):
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -193,8 +193,9 @@ class SpacePicture(QWidget):
         step = self.session.step
         motion, share = self.motion, self.slider.value() / PARTS
         rest = {name: place for name, (place, _) in drawing.in_space.items()}
+        runs = [place for beam in drawing.beams for place in beam.way]
         places = rest if motion is None else {name: motion.placed(place, share) for name, place in rest.items()}
-        figure = list(rest.values()) if motion is None else [*rest.values(), *_reached(drawing, list(rest.values()))]
+        figure = [*rest.values(), *runs, *(() if motion is None else _reached(drawing, list(rest.values())))]
         room = _room(figure)
         sides = [(view.step, _plane_of(view, figure)) for view in drawing.placed]
         self._fit([*_corners_of(room), *(corner for _, corners in sides for corner in corners)])
@@ -210,6 +211,8 @@ class SpacePicture(QWidget):
             letter = name.partition("_")[0] if motion is None or len(known) <= MANY else ""
             self._projected(painter, letter, places[name], drawing.in_space[name][1] == step)
         for beam in sorted(drawing.beams, key=lambda beam: (beam.step <= step, beam.step == step)):
+            for a, c in pairwise(beam.way):
+                self._beam(painter, a, c, beam.pen, beam.step - step)
             if beam.a in known and beam.b in known:
                 if motion is not None and motion.moves:
                     self._left_behind(painter, rest[beam.a], rest[beam.b])
@@ -279,6 +282,11 @@ class SpacePicture(QWidget):
         thin = ahead > 0 or pen in (Pen.PROJECTOR, Pen.CONSTRUCTION)
         painter.setPen(QPen(self.theme.color("ink" if ahead else "vermilion"), 1.0 if thin else 2.2))
         self._line(painter, a, b)
+
+
+def _is_in_space(drawing: Drawing) -> bool:
+    """Whether there is anything of a figure to show in space."""
+    return bool(drawing.in_space) or any(beam.way for beam in drawing.beams)
 
 
 def _reached(drawing: Drawing, places: list[Triple]) -> list[Triple]:

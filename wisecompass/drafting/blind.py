@@ -41,6 +41,8 @@ class Hand:
         self.opened: dict[str, float] = {}
         self.strips: dict[str, tuple[float, float, bool]] = {}
         """How far the marks of a strip are from its pencil, and whether that lies between them."""
+        self.ink: list[tuple[complex, complex]] = []
+        """Pieces of lines that were inked from one line to another."""
         self.placed = 0
         """How many parts have been put on the sheet where there was room: so many shifts are free."""
 
@@ -378,6 +380,7 @@ class Hand:
         first, second = (_lines_meet(line, self.line(name)) for name in act["on"][1:])
         if abs(second - first) < 1e-9:
             raise Stuck("there is nothing between the two")
+        self.ink.append((first, second))
 
     def say(self, act: Mapping[str, Any]) -> None:
         """What is only said moves no pencil."""

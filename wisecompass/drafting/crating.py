@@ -1,7 +1,8 @@
 """Views of a body made of parts, as a drafter sets them out: lines that several views share, and what lies on which of them.
 
-A view knows every line and circle drawn in it by its place, measured from the body's lowest left front corner, so that a corner
-or the end of an edge is found where two of them cross. Which two is settled in floats; the crossing is the board's own.
+A view knows every line and circle drawn in it by its place, measured from the body's lowest left front corner, so that a
+corner or the end of an edge is found where two of them cross. Which two is settled in floats; the crossing is the board's
+own.
 """
 
 from __future__ import annotations

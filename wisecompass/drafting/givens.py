@@ -39,7 +39,13 @@ class Form(StrEnum):
     @property
     def each(self) -> Form:
         """What each number of a list or a point is; for a single number its own form."""
-        parts = {Form.PARTS: Form.OFFSET, Form.LENGTHS: Form.LENGTH, Form.ANGLES: Form.ANGLE, Form.POINT: Form.OFFSET, Form.SPACE_POINT: Form.OFFSET}
+        parts = {
+            Form.PARTS: Form.OFFSET,
+            Form.LENGTHS: Form.LENGTH,
+            Form.ANGLES: Form.ANGLE,
+            Form.POINT: Form.OFFSET,
+            Form.SPACE_POINT: Form.OFFSET,
+        }
         return parts.get(self, self)
 
     @property
@@ -157,7 +163,9 @@ class Given:
         """The parts of a body; what is no part is refused, with the text without it or with what would be one."""
 
         def number(word: str, above_zero: bool) -> Expression:
-            one = replace(self, form=Form.LENGTH if above_zero else Form.OFFSET, least=SHORTEST if above_zero else self.least)
+            one = replace(
+                self, form=Form.LENGTH if above_zero else Form.OFFSET, least=SHORTEST if above_zero else self.least
+            )
             try:
                 return one._read_one(word, unit)
             except BadGiven as reason:

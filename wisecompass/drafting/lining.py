@@ -54,9 +54,15 @@ class Lining(Recorder):
             self.line_in_along(at, line, bare(reach), back=back)
 
     def line_in_between(
-        self, line: Line, across: tuple[Line, Line], ends: tuple[Point, Point], pen: Pen = Pen.OUTLINE, why: str = ""
+        self,
+        line: Line,
+        across: tuple[Line | str, Line | str],
+        ends: tuple[Point, Point],
+        pen: Pen = Pen.OUTLINE,
+        why: str = "",
     ) -> None:
-        """Line in a line from where one crosses it to where another does, within the current step; ``ends`` are these places."""
+        """Line in a line from where one, or a plotted curve, crosses it to where another does, within the current step; ``ends``
+        are these places."""
         self.note("line in between", (line, *across), why=why, more={"pen": pen.value})
         self.edge(*ends, pen, name=line.name, told=False)
 

@@ -1,5 +1,5 @@
-"""A body as text: a part a line, between line ends or semicolons, as ``box 60 36 12 at 0 0 0`` or ``less cylinder 22 36 at 36 0 26
-along back``. Its numbers stay as typed; number i of the text counts over all lines.
+"""A body as text: a part a line, between line ends or semicolons, as ``box 60 36 12 at 0 0 0`` or ``less cylinder 22 36 at
+36 0 26 along back``. Its numbers stay as typed; number i of the text counts over all lines.
 """
 
 from __future__ import annotations
@@ -20,7 +20,12 @@ MOST_PARTS = 60
 FEWEST_SIDES, MOST_SIDES = 3, 24
 
 LESS, AT = "less", "at"
-WAYS = {"wedge": ("rising", RISING), "cylinder": ("along", ALONG), "cone": ("along", ALONG), "prism": ("along", ALONG)}
+WAYS: dict[str, tuple[str, tuple[str, ...]]] = {
+    "wedge": ("rising", tuple(RISING)),
+    "cylinder": ("along", tuple(ALONG)),
+    "cone": ("along", tuple(ALONG)),
+    "prism": ("along", tuple(ALONG)),
+}
 """The word before the way of each kind, and the ways."""
 
 DEFAULT_WAY = {"wedge": "right", "cylinder": "up", "cone": "up", "prism": "up"}
@@ -71,7 +76,10 @@ def read_parts(text: str, number: Callable[[str, bool], Expression]) -> tuple[li
     if not texts:
         raise Misread("there is no part: a line is for example box 60 36 12 at 0 0 0")
     if len(texts) > MOST_PARTS:
-        raise Misread(f"{len(texts)} lines are too many; at most {MOST_PARTS} parts are drawn on one sheet", "; ".join(texts[:MOST_PARTS]))
+        raise Misread(
+            f"{len(texts)} lines are too many; at most {MOST_PARTS} parts are drawn on one sheet",
+            "; ".join(texts[:MOST_PARTS]),
+        )
     for n, line in enumerate(texts, 1):
         try:
             found, read = _read_line(line, number, len(numbers))

@@ -455,7 +455,6 @@ class Record:
         act = self._plainly(note, way=WAYS[self._sense(line) * note.go], seen=seen)
         act.sense = self._sense_of(act.on[1])
 
-
     def _line_in_between(self, note: Note) -> None:
         """Ink along a line, from where one crosses it to where another does."""
         self._plainly(note)

@@ -24,7 +24,7 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.record import Book, Note, Record
 from wisecompass.drafting.setting import Settable, Setting, bare
 from wisecompass.drafting.step import Check, Instrument, Step
-from wisecompass.drafting.view import InSpace, Placed
+from wisecompass.drafting.view import InSpace, Placed, Triple
 from wisecompass.drafting.wording import lowered
 from wisecompass.geometry.plane import Circle, Line, Point, Selector
 from wisecompass.geometry.space import Point3
@@ -340,6 +340,11 @@ class Recorder:
         """Show the edge between two points of the figure in the picture in space, from this step on."""
         if self.drawing and self._solution in (0, self.wanted_solution):
             self.beams.append(InSpace(a, b, pen, len(self.steps)))
+
+    def in_space_along(self, places: Sequence[Triple], pen: Pen = Pen.OUTLINE) -> None:
+        """Show an edge through these places in the picture in space, from this step on."""
+        if self.drawing and self._solution in (0, self.wanted_solution):
+            self.beams.append(InSpace("", "", pen, len(self.steps), tuple(places)))
 
     def moves(self, first: int, last: int, words: str, *turns: Turn) -> None:
         """In the steps after ``first`` up to ``last`` the figure is turned in space; for the picture there."""

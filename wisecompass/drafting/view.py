@@ -72,3 +72,5 @@ class InSpace:
     b: str
     pen: Pen
     step: int
+    way: tuple[Triple, ...] = ()
+    """The places that it runs through, where it is not told by two points."""

@@ -1,4 +1,5 @@
-"""Curves in which two surfaces of a body meet, in floats: straight lines, and curves told by the generators of a round surface.
+"""Curves in which two surfaces of a body meet, in floats: straight lines, and curves told by the generators of a round
+surface.
 
 A generator of a round surface meets the other surface at most twice; the curve is told by the angle of the generator and by
 which of the two it is. Circles, ellipses, hyperbolas and the curves of two pipes are all of this one form.
@@ -10,7 +11,7 @@ import math
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import TypeAlias, cast
+from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
@@ -54,12 +55,12 @@ def cross(one: Array, other: Array) -> Array:
 
 def values(rows: Array, places: Array) -> Array:
     """The value of each surface at each place, (places, surfaces)."""
-    return cast(Array, (places * places) @ rows[:, :3].T + places @ rows[:, 3:6].T + rows[:, 6])
+    return (places * places) @ rows[:, :3].T + places @ rows[:, 3:6].T + rows[:, 6]
 
 
 def gradients(rows: Array, place: Array) -> Array:
     """The gradient of each surface at a place, (surfaces, 3)."""
-    return cast(Array, 2 * rows[:, :3] * place + rows[:, 3:6])
+    return 2 * rows[:, :3] * place + rows[:, 3:6]
 
 
 @dataclass(frozen=True)
@@ -111,8 +112,8 @@ BARELY = 1e-11
 
 @dataclass(frozen=True)
 class Wound:
-    """A curve on a round surface: ``on`` it, where its generators meet the surface of these ``other`` coefficients, the first
-    or the second time."""
+    """A curve on a round surface: ``on`` it, where its generators meet the surface of these ``other`` coefficients, the
+    first or the second time."""
 
     on: Round
     other: Array
@@ -152,17 +153,22 @@ class Wound:
         starts, ways, a, b, c = self._terms(angles)
         with np.errstate(invalid="ignore", divide="ignore"):
             inside = b * b - 4 * a * c
-            sizes = (starts * starts) @ np.abs(self.other[:3]) + np.abs(starts) @ np.abs(self.other[3:6]) + abs(self.other[6])
+            sizes = (
+                (starts * starts) @ np.abs(self.other[:3]) + np.abs(starts) @ np.abs(self.other[3:6]) + abs(self.other[6])
+            )
             terms = b * b + np.abs(a) * sizes
             root = np.sqrt(np.where(np.abs(inside) < BARELY * terms, 0.0, inside))
             half = -(b + np.where(b < 0, -root, root)) / 2
             flat = np.abs(a) < PARALLEL
             far, near = half / np.where(flat, 1.0, a), np.where(half == 0.0, 0.0, c / np.where(half == 0.0, 1.0, half))
-            one, two = np.where(b < 0, far, near), np.where(b < 0, near, far)  # so that each goes on where b changes its sign
+            one, two = (
+                np.where(b < 0, far, near),
+                np.where(b < 0, near, far),
+            )  # so that each goes on where b changes its sign
             along = np.where(flat, -c / np.where(b == 0.0, np.nan, b), one if self.second else two)
             if self.second:
                 along = np.where(flat, np.nan, along)
-        return cast(Array, starts + along[..., None] * ways)
+        return starts + along[..., None] * ways
 
     def place(self, angle: float) -> tuple[float, float, float]:
         """One place; NaN where the generator misses. Plain Python, for it is asked for again and again."""
@@ -278,7 +284,7 @@ class Wound:
         turning = way[v] * c - way[u] * s
         if isinstance(self.on, Cone) and here[self.on.axis] < float(self.on.centre[self.on.axis]):
             turning = -turning
-        return cast(Array, way / (size if turning >= 0 else -size))
+        return way / (size if turning >= 0 else -size)
 
     def stretches(self) -> list[tuple[float, float]]:
         """Angles between which the generators meet the other surface; a whole turn where all do."""
@@ -302,7 +308,7 @@ class Wound:
         begins = [t for t, starts in ends if starts]
         stops = [t for t, starts in ends if not starts]
         if stops[0] < begins[0]:
-            stops = stops[1:] + [stops[0] + TURN]
+            stops = [*stops[1:], stops[0] + TURN]
         return [(low, high) for low, high in zip(begins, stops, strict=True) if high - low > ONE_ANGLE]
 
     def crossings(self, rows: Array, low: float, high: float, size: float) -> list[tuple[float, int]]:
@@ -318,9 +324,9 @@ class Wound:
             if np.nanmax(np.abs(h)) < 1e-9:
                 continue
             with np.errstate(invalid="ignore"):
-                for m in np.flatnonzero(h[1:] * h[:-1] < 0):
+                for m in np.flatnonzero(h[1:] * h[:-1] < 0).tolist():
                     found.append((bisect(f, inner[m], inner[m + 1]), k))
-                found += [(float(inner[m]), k) for m in np.flatnonzero(h == 0.0)]
+                found += [(float(inner[m]), k) for m in np.flatnonzero(h == 0.0).tolist()]
             for m in _dips(h):
                 at, best = extreme(f, inner[m - 1], inner[m + 1], bool(h[m] < 0))
                 if best * h[m] < 0:
@@ -439,7 +445,7 @@ def meeting(one: Surface, other: Surface) -> list[Curve]:
         return [Wound(one, rows, False)]
     if isinstance(other, Pipe) and isinstance(one, Pipe) and (planes := halving(one, other)):
         return [Wound(one, np.array(row, dtype=float), False) for row in planes]
-    both = [Wound(one, rows, False), Wound(one, rows, True)]
+    both: list[Curve] = [Wound(one, rows, False), Wound(one, rows, True)]
     if not both[0].closes:  # a generator of the other may meet the one all round
         turned = Wound(other, table([one])[0], False)
         if turned.closes:

@@ -1,9 +1,10 @@
-"""The edges of a body that is made of parts, and its corners: where its surfaces meet, told from where they only cross unseen.
+"""The edges of a body that is made of parts, and its corners: where its surfaces meet, told from where they only cross
+unseen.
 
-Surfaces that are the same are one, so that flush faces have no line between them. Every curve in which two surfaces meet is cut
-by all others; about the middle of each piece the surfaces through it cut space into sectors, of which each is inside the body
-or outside: without a change there is nothing, with two opposite ones a face goes on there, otherwise the piece is an edge.
-Floats: this settles what there is and in which order; where it lies is found from the surfaces' names.
+Surfaces that are the same are one, so that flush faces have no line between them. Every curve in which two surfaces meet
+is cut by all others; about the middle of each piece the surfaces through it cut space into sectors, of which each is
+inside the body or outside: without a change there is nothing, with two opposite ones a face goes on there, otherwise the
+piece is an edge. Floats: this settles what there is and in which order; where it lies is found from the surfaces' names.
 """
 
 from __future__ import annotations
@@ -15,7 +16,18 @@ from typing import TypeAlias
 
 import numpy as np
 
-from wisecompass.geometry.curves_in_space import ONE_ANGLE, TURN, Array, Curve, Straight, Wound, cross, generator, gradients, meeting, table, values
+from wisecompass.geometry.curves_in_space import (
+    ONE_ANGLE,
+    TURN,
+    Array,
+    Curve,
+    Straight,
+    generator,
+    gradients,
+    meeting,
+    table,
+    values,
+)
 from wisecompass.geometry.parts import Part, bounds, surfaces
 from wisecompass.geometry.surfaces import Cone, Flat, Round, Surface, across
 
@@ -31,8 +43,8 @@ SMOOTH = 1e-9
 
 @dataclass(frozen=True)
 class Side:
-    """A face of the body beside an edge: its surface, whether the body's outward normal goes ``along`` the surface's gradient,
-    and whether the face lies to the left of the edge's way, seen from outside."""
+    """A face of the body beside an edge: its surface, whether the body's outward normal goes ``along`` the surface's
+    gradient, and whether the face lies to the left of the edge's way, seen from outside."""
 
     surface: int
     along: bool
@@ -231,7 +243,9 @@ def _clipped(line: Straight, low: Triple, high: Triple) -> list[tuple[float, flo
     return [(first, last)] if last - first > 1e-12 else []
 
 
-def edges_along(model: Model, curve: Curve, pair: tuple[int, ...], low: float, high: float, contour: bool = False) -> list[Edge]:
+def edges_along(
+    model: Model, curve: Curve, pair: tuple[int, ...], low: float, high: float, contour: bool = False
+) -> list[Edge]:
     """The edges that lie on a stretch of a curve; or, of a curve on one round face, the parts that are on the body."""
     if isinstance(curve, Straight):
         ends = curve.at(np.array([low, high]))
@@ -289,9 +303,9 @@ class Around:
 
 @dataclass(frozen=True)
 class Section:
-    """The plane through a place of a curve, square to it: two directions in it, the halves of the surfaces in their order (how
-    they turn from the first direction to the second, their bend, their number), and whether what follows each half is inside
-    the body."""
+    """The plane through a place of a curve, square to it: two directions in it, the halves of the surfaces in their order
+    (how they turn from the first direction to the second, their bend, their number), and whether what follows each half is
+    inside the body."""
 
     first: Triple
     second: Triple
@@ -338,8 +352,8 @@ def section_at(model: Model, at: Around, near: Sequence[int]) -> Section | None:
 def _about(
     model: Model, at: Around, near: Sequence[int], contour: bool
 ) -> tuple[tuple[int, ...], tuple[Side, ...], bool] | None:
-    """What is about a place of a curve: all surfaces through it, the faces that begin there, and whether one goes on into the
-    other; None where no face begins or where one goes on."""
+    """What is about a place of a curve: all surfaces through it, the faces that begin there, and whether one goes on into
+    the other; None where no face begins or where one goes on."""
     section = section_at(model, at, near)
     if section is None:
         return None
@@ -526,7 +540,9 @@ def contours(body: Body, eye: Array) -> list[Edge]:
             for p, walls in enumerate(model.walls):
                 if all(each != k for each, _ in walls):
                     continue
-                for low, high in _clipped(line, (model.lows[p] - model.near).tolist(), (model.highs[p] + model.near).tolist()):
+                for low, high in _clipped(
+                    line, (model.lows[p] - model.near).tolist(), (model.highs[p] + model.near).tolist()
+                ):
                     found += edges_along(model, line, (k,), low, high, contour=True)
     return found
 

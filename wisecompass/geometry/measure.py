@@ -1,8 +1,8 @@
 """Corners of a body in any arithmetic, its volume and the area of its surface: line integrals along its edges.
 
-Every face adds the integral over its rim, walked so that the face lies to the left. Of a plane the rim gives the area by half
-the vector product of place and way, of a round face by its height along the generators. The volume is a third of the sum of
-the distances of all pieces of the surface from the origin times their areas (Gauss's theorem).
+Every face adds the integral over its rim, walked so that the face lies to the left. Of a plane the rim gives the area by
+half the vector product of place and way, of a round face by its height along the generators. The volume is a third of the
+sum of the distances of all pieces of the surface from the origin times their areas (Gauss's theorem).
 """
 
 from __future__ import annotations
@@ -61,7 +61,8 @@ class Measured:
         return _settled(start, [self.rows[k] for k in chosen])
 
     def _touching(self, start: Sequence[Number], through: Sequence[int]) -> Spot:
-        """A corner where a plane or a pipe touches a pipe along a line: on the planes that hold this line, and on a third."""
+        """A corner where a plane or a pipe touches a pipe along a line: on the planes that hold this line, and on a
+        third."""
         for k, other in permutations(through, 2):
             pipe, touching = self.surfaces[k], self.surfaces[other]
             if not isinstance(pipe, Pipe) or not isinstance(touching, Flat | Pipe):
@@ -140,12 +141,12 @@ class Measured:
         curve = edge.curve
         assert isinstance(curve, Wound)
         if _is_ball(self.zero) and _turns_back(edge):
-            area, volume = (float(value) for value in self._in_floats()._wound(edge, side))  # type: ignore[arg-type]
-            return _about(area), _about(volume)
+            one, other = (float(value) for value in self._in_floats()._wound(edge, side))
+            return _about(one), _about(other)
         on = next(k for k in edge.surfaces if self.body.model.surfaces[k] == curve.on)
         wind = Winding(self.surfaces[on], self._other(edge, on), curve.second)
         first, last = self._ends(edge, on)
-        surface = self.surfaces[side.surface]
+        surface, area, volume = self.surfaces[side.surface], self.zero, self.zero
         if isinstance(surface, Flat):
             normal = self.rows[side.surface][3:6]
             twice = self._integral(edge, lambda c, s, r: dot(normal, cross(*wind.moving(c, s, r))), first, last)
@@ -163,9 +164,12 @@ class Measured:
         k, apex, flat = surface.slope, surface.centre[w], self._turned(wind, surface, side.surface == on)
         slant = root(1 + k * k)
         area = self._integral(edge, lambda c, s, r: _half_square(flat(c, s, r), apex) * k * slant, first, last)
-        leaning = lambda seen: _half_square(seen, apex) * k * (k * apex - seen[1])  # noqa: E731
-        volume = self._integral(edge, lambda c, s, r: leaning(flat(c, s, r)), first, last)
-        return area, volume
+
+        def leaning(c: Any, s: Any, r: Any) -> Any:
+            seen = flat(c, s, r)
+            return _half_square(seen, apex) * k * (k * apex - seen[1])
+
+        return area, self._integral(edge, leaning, first, last)
 
     def _other(self, edge: Edge, on: int) -> Sequence[Number]:
         """The surface that a curve is cut out by: one through it, or the plane in which two equal pipes meet."""
@@ -178,12 +182,14 @@ class Measured:
         others = (self.surfaces[k] for k in edge.surfaces if k != on)
         for other in others:
             if isinstance(other, Pipe) and other.axis != pipe.axis:
-                return min(halving(pipe, other), key=lambda row: sum(abs(roughly(a) - b) for a, b in zip(row, cut, strict=True)))
+                return min(
+                    halving(pipe, other), key=lambda row: sum(abs(roughly(a) - b) for a, b in zip(row, cut, strict=True))
+                )
         raise AssertionError("a curve has two surfaces")
 
     def _turned(self, wind: Winding, surface: Any, own: bool) -> Callable[[Any, Any, Any], tuple[Any, Any, Any]]:
-        """Of a place of the curve: its height along the axis of a round surface times how fast its angle about that axis grows,
-        the part of the axis's place along the direction to it, and that growth."""
+        """Of a place of the curve: its height along the axis of a round surface times how fast its angle about that axis
+        grows, the part of the axis's place along the direction to it, and that growth."""
         u, v = across(surface.axis)
         w, centre = surface.axis, surface.centre
 
@@ -224,7 +230,11 @@ class Measured:
         found = []
         for end, near in zip(edge.ends, (edge.low, edge.high), strict=True):
             place = self.corners[end]
-            sign = -1 if isinstance(surface, Cone) and roughly(place[surface.axis]) < roughly(surface.centre[surface.axis]) else 1
+            sign = (
+                -1
+                if isinstance(surface, Cone) and roughly(place[surface.axis]) < roughly(surface.centre[surface.axis])
+                else 1
+            )
             x, y = (place[u] - surface.centre[u]) * sign, (place[v] - surface.centre[v]) * sign
             quarter = round(near / (TURN / 4))
             for _ in range(quarter % 4):
@@ -256,7 +266,7 @@ class Winding:
     def place(self, c: Any, s: Any, root_of: Callable[[Any], Any]) -> tuple[Any, Any, Any]:
         start, way, _, _ = self._terms(c, s)
         along = self._along(start, way, root_of)[0]
-        return tuple(p + along * d for p, d in zip(start, way, strict=True))  # type: ignore[return-value]
+        return tuple(p + along * d for p, d in zip(start, way, strict=True))
 
     def _along(self, start: list[Any], way: list[Any], root_of: Callable[[Any], Any]) -> tuple[Any, Any]:
         """How far along the generator the curve lies, and the slope of the other surface's value there."""
@@ -309,9 +319,9 @@ def solved(rows: Sequence[Any], right: Sequence[Number]) -> Spot:
 
 
 def _settled(start: Sequence[Number], rows: Sequence[Any]) -> Spot:
-    """The common place of three surfaces near a start, by Newton's method; in balls by Krawczyk's: what a step maps into itself
-    holds one."""
-    place = start
+    """The common place of three surfaces near a start, by Newton's method; in balls by Krawczyk's: what a step maps into
+    itself holds one."""
+    place: Sequence[Any] = start
     if not _is_ball(start[0]):
         for _ in range(3):
             place = _stepped(place, place, rows)
@@ -319,16 +329,35 @@ def _settled(start: Sequence[Number], rows: Sequence[Any]) -> Spot:
     from wisecompass.arithmetic import ball
 
     for _ in range(8):  # the middle first, at the precision in hand
-        place = [ball.number(ball.middle(c)) for c in _stepped(place, place, rows)]  # type: ignore[arg-type]
-    wide = [ball.about(ball.middle(c), Fraction(1, 2**20)) for c in place]  # type: ignore[arg-type]
-    for _ in range(24):
-        found = _stepped([ball.number(ball.middle(c)) for c in wide], wide, rows)
-        if not all(w.contains(f) for w, f in zip(wide, found, strict=True)):  # type: ignore[attr-defined]
-            break
-        if all(ball.radius(f) * 2 > ball.radius(w) for f, w in zip(found, wide, strict=True)):  # type: ignore[arg-type]
+        place = [ball.number(ball.middle(cast(Any, c))) for c in _stepped(place, place, rows)]
+    for bits in WIDTHS:
+        found = _enclosed(place, rows, Fraction(1, 2**bits))
+        if found is not None:
             return found
-        wide = list(found)  # type: ignore[arg-type]
-    return wide[0], wide[1], wide[2]  # type: ignore[return-value]
+    x, y, z = (ball.about(ball.middle(c), NUMERICAL) for c in place)
+    return cast(Spot, (x, y, z))
+
+
+WIDTHS = (20, 40, 60, 80)
+"""How wide the first box about a corner may be, as powers of a half: the flatter the surfaces meet, the narrower."""
+
+
+def _enclosed(place: Sequence[Any], rows: Sequence[Any], width: Fraction) -> Spot | None:
+    """A box about a place that Newton's step maps into itself, made as narrow as it gets; None where it does not."""
+    from wisecompass.arithmetic import ball
+
+    wide: list[Any] = [ball.about(ball.middle(c), width) for c in place]
+    for turn in range(24):
+        found: tuple[Any, ...] = _stepped([ball.number(ball.middle(c)) for c in wide], wide, rows)
+        if not all(w.contains(f) for w, f in zip(wide, found, strict=True)):
+            if turn == 0:
+                return None
+            break
+        narrow = all(ball.radius(f) * 2 > ball.radius(w) for f, w in zip(found, wide, strict=True))
+        wide = list(found)
+        if narrow:
+            break
+    return wide[0], wide[1], wide[2]
 
 
 def _stepped(middle: Sequence[Any], wide: Sequence[Any], rows: Sequence[Any]) -> Spot:
@@ -346,9 +375,9 @@ def _is_ball(x: Any) -> bool:
 def _like(surface: Surface, model: Surface) -> Surface:
     """A part's own surface, turned as the body's one is."""
     if isinstance(surface, Flat) and isinstance(model, Flat):
-        if sum(roughly(a) * float(b) for a, b in zip(surface.normal, model.normal, strict=True)) < 0:
-            x, y, z = surface.normal
-            return Flat((-x, -y, -z), -surface.offset)
+        same = sum(roughly(a) * float(b) for a, b in zip(surface.normal, model.normal, strict=True)) > 0
+        x, y, z = surface.normal
+        return surface if same else Flat((-x, -y, -z), -surface.offset)
     return surface
 
 

@@ -30,7 +30,8 @@ SIZES = {
 @dataclass(frozen=True)
 class Part:
     """One part: its ``kind``, the ``sizes`` as listed in ``SIZES``, the place it is ``at`` (lowest left front corner, or the
-    centre of its first end), the word of its ``way``, and whether it is ``taken`` away. Of a prism ``sides`` is its count."""
+    centre of its first end), the word of its ``way``, and whether it is ``taken`` away. Of a prism ``sides`` is its
+    count."""
 
     kind: str
     sizes: tuple[Number, ...]
@@ -48,7 +49,7 @@ class Part:
         """The axis of a round part or a prism; of a wedge that square to its two triangles."""
         if self.kind == "wedge":
             return 1 - RISING[self.way][0]
-        return ALONG[self.way] if self.way in ALONG else 2
+        return ALONG.get(self.way, 2)
 
     @property
     def length(self) -> Number:

@@ -1,13 +1,15 @@
-"""What of a body is seen in parallel sight: its edges and the generators on which it turns away, each cut where another passes
-before it. Floats: this settles only which pen a piece is drawn with; what lies under a seen line is left out (ISO 128).
+"""What of a body is seen in parallel sight: its edges and the generators on which it turns away, each cut where another
+passes before it. Floats: this settles only which pen a piece is drawn with; what lies under a seen line is left out (ISO
+128).
 
-A piece is seen where one of its two sides is free: there the body does not stand between, looked at infinitely near beside it.
+A piece is seen where one of its two sides is free: there the body does not stand between, looked at infinitely near beside
+it.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -30,7 +32,8 @@ class Sight:
     eye: tuple[float, float, float]
 
     def image(self, places: Array) -> Array:
-        return np.asarray(places) @ np.array([self.right, self.up]).T
+        found: Array = np.asarray(places) @ np.array([self.right, self.up]).T
+        return found
 
 
 @dataclass(frozen=True)
@@ -63,7 +66,9 @@ def runs(body: Body, sight: Sight) -> list[Run]:
         whole = edge.closes and abs(edge.high - edge.low - TURN) < 1e-9
         if whole and len(cuts) > 2 and not lines.is_cut_at_its_seam(n):  # begin at a cut, so that nothing is cut in two
             cuts = [*cuts[1:-1], cuts[1] + TURN]
-        pieces = [Run(edge, a, b, _is_seen(body, sight, edge, (a + b) / 2), contour) for a, b in zip(cuts, cuts[1:], strict=False)]
+        pieces = [
+            Run(edge, a, b, _is_seen(body, sight, edge, (a + b) / 2), contour) for a, b in zip(cuts, cuts[1:], strict=False)
+        ]
         found += pieces
     return _joined(_once(found, sight, body.model.size))
 
@@ -135,7 +140,8 @@ class _Lines:
                 self.found[n].append(u)
 
     def _refined(self, first: Edge, second: Edge, s: float, t: float) -> Span | None:
-        """The crossing of two images near two places, by Newton's method; None where they lie on each other or do not meet."""
+        """The crossing of two images near two places, by Newton's method; None where they lie on each other or do not
+        meet."""
         for _ in range(12):
             p = self.sight.image(first.curve.at(np.array([s]))[0])
             q = self.sight.image(second.curve.at(np.array([t]))[0])
@@ -169,7 +175,7 @@ class _Lines:
             way = far / math.hypot(*far)
             if float(np.abs(away[:, 0] * way[1] - away[:, 1] * way[0]).max()) > self.near:
                 continue
-            onward = lambda t, edge=edge, way=way: float(self.sight.image(edge.curve.tangent(t)) @ way)  # noqa: E731
+            onward = self._onward(edge, way)
             angles = np.linspace(edge.low, edge.high, len(image))
             signs = [onward(t) for t in angles]
             for a, b, one, other in zip(angles, angles[1:], signs, signs[1:], strict=False):
@@ -177,6 +183,10 @@ class _Lines:
                     self.found[n].append(float(a))
                 elif one * other < 0 and abs(other) >= 1e-12:
                     self.found[n].append(bisect(onward, float(a), float(b)))
+
+    def _onward(self, edge: Edge, way: Array) -> Callable[[float], float]:
+        """How much the image of an edge goes on in a direction of the view."""
+        return lambda t: float(self.sight.image(edge.curve.tangent(t)) @ way)
 
     def _touch(self) -> None:
         """Cut strokes where the end of another lies on them, as it does where images lie on each other."""
@@ -274,9 +284,7 @@ def _is_blocked(model: Model, place: Triple, eye: Triple, aside: Triple) -> bool
     return False
 
 
-def _through(
-    model: Model, walls: Sequence[tuple[int, float]], place: Triple, eye: Triple, aside: Triple
-) -> list[Span]:
+def _through(model: Model, walls: Sequence[tuple[int, float]], place: Triple, eye: Triple, aside: Triple) -> list[Span]:
     """Where a ray runs within a part."""
     found: list[Span] = [(-math.inf, math.inf)]
     for k, way in walls:
@@ -333,7 +341,6 @@ def _leaning(model: Model, k: int, place: Triple, aside: Triple) -> float:
 # ---------------------------------------------------------------------------------------------------------------- once
 def _once(found: Sequence[Run], sight: Sight, size: float) -> list[Run]:
     """The pieces without those that lie under another: seen before hidden, edges before contours, each once."""
-    kept: list[Run] = []
     spots: dict[tuple[int, int], list[tuple[Array, Array]]] = {}
     step = size * 1e-6
     ordered = sorted(range(len(found)), key=lambda k: (not found[k].seen, found[k].contour, k))
@@ -348,8 +355,7 @@ def _once(found: Sequence[Run], sight: Sight, size: float) -> list[Run]:
             continue
         chosen.add(k)
         spots.setdefault(cell, []).append((middle, ends))
-    kept = [run for k, run in enumerate(found) if k in chosen]
-    return kept
+    return [run for k, run in enumerate(found) if k in chosen]
 
 
 def _same_piece(middle: Array, ends: Array, other_middle: Array, other_ends: Array, step: float) -> bool:

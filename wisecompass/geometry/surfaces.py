@@ -1,7 +1,7 @@
 """The surfaces that parts of a body have: planes, and round ones (cylinders, cones) whose axes run along x, y or z.
 
-Places are (x, y, z): to the right, backwards from the front face, upwards; mm. Every surface is the zero set of a value that is
-below zero inside: qx x² + qy y² + qz z² + bx x + by y + bz z + c.
+Places are (x, y, z): to the right, backwards from the front face, upwards; mm. Every surface is the zero set of a value
+that is below zero inside: qx x² + qy y² + qz z² + bx x + by y + bz z + c.
 """
 
 from __future__ import annotations

@@ -1,4 +1,5 @@
-"""What a body of parts shows, settled once in floats: its corners with their numbers, and what each view shows seen and hidden."""
+"""What a body of parts shows, settled once in floats: its corners with their numbers, and what each view shows seen and
+hidden."""
 
 from __future__ import annotations
 
@@ -8,7 +9,7 @@ from functools import lru_cache
 from typing import TYPE_CHECKING, Any
 
 from wisecompass.arithmetic import roughly
-from wisecompass.drafting.crating import FRONT, LEFT, REAR, RIGHT, TOP, BOTTOM, Frame
+from wisecompass.drafting.crating import BOTTOM, FRONT, LEFT, REAR, RIGHT, TOP, Frame
 from wisecompass.geometry.parts import Part, bounds
 
 if TYPE_CHECKING:
@@ -97,5 +98,14 @@ def shown(parts: tuple[Part, ...], frame: Frame) -> tuple[Run, ...]:
 
 def origin(parts: Sequence[Any], axis: int) -> Any:
     """The place on an axis from which everything is measured: the lowest end of a part, or middle of a prism."""
-    ends = [part.at[axis] if part.kind == "prism" else bounds(part)[0][axis] for part in parts if not part.taken]
-    return min(ends, key=roughly)
+    return min(_ends(parts, axis, 0), key=roughly)
+
+
+def back(parts: Sequence[Any]) -> Any:
+    """How far back VP stands behind the body: at the end of a part, or the middle of a prism."""
+    return max(_ends(parts, 1, 1), key=roughly)
+
+
+def _ends(parts: Sequence[Any], axis: int, end: int) -> list[Any]:
+    added = [part for part in parts if not part.taken]
+    return [part.at[axis] if part.kind == "prism" and part.axis != axis else bounds(part)[end][axis] for part in added]

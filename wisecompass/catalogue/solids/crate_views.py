@@ -1,4 +1,5 @@
-"""The views of a body made of parts, each by projectors: part after part in all views, then what is seen, then what is hidden."""
+"""The views of a body made of parts, each by projectors: part after part in all views, then what is seen, then what is
+hidden."""
 
 from __future__ import annotations
 
@@ -7,10 +8,10 @@ from collections.abc import Sequence
 from contextlib import suppress
 from fractions import Fraction
 from itertools import pairwise
-from typing import TYPE_CHECKING, Any, TypeAlias
+from typing import TYPE_CHECKING, Any, TypeAlias, cast
 
 from wisecompass.arithmetic import absolute, roughly
-from wisecompass.catalogue.solids.crate_plan import SIX, THREE, Plan, in_floats, origin, plan_of, shown
+from wisecompass.catalogue.solids.crate_plan import SIX, THREE, Plan, back, in_floats, origin, plan_of, shown
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Projection
 from wisecompass.drafting.crating import BOTTOM, FRONT, LEFT, REAR, RIGHT, TOP, Drawn, Frame, Sheet, Spot, Viewed
@@ -19,10 +20,11 @@ from wisecompass.drafting.setting import Settable, bare
 from wisecompass.drafting.step import Instrument
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
-from wisecompass.geometry.parts import RISING, Part, bounds, plane_of
+from wisecompass.geometry.parts import RISING, Part, bounds
 from wisecompass.geometry.plane import Circle, Line, Point
 
 if TYPE_CHECKING:
+    from wisecompass.geometry.curves_in_space import Wound
     from wisecompass.geometry.edges import Edge
     from wisecompass.geometry.sight import Run
 
@@ -30,7 +32,8 @@ BETWEEN = 0.45
 """White between two views, as a share of the body's size."""
 
 STEP = 15
-"""The set squares' step: a curve that is neither straight nor round in a view is plotted at so many degrees about its pipe."""
+"""The set squares' step: a curve that is neither straight nor round in a view is plotted at so many degrees about its
+pipe."""
 
 
 def as_array(t: float) -> Any:
@@ -52,7 +55,7 @@ class Stretches:
 
     def add(self, first: Spot, last: Spot, start: Place, end: Place) -> None:
         dx, dy = last[0] - first[0], last[1] - first[1]
-        if (dx, dy) < (0.0, 0.0) and abs(dx) > self.near or (abs(dx) <= self.near and dy < 0):
+        if ((dx, dy) < (0.0, 0.0) and abs(dx) > self.near) or (abs(dx) <= self.near and dy < 0):
             first, last, start, end, dx, dy = last, first, end, start, -dx, -dy
         size = math.hypot(dx, dy)
         ux, uy = dx / size, dy / size
@@ -73,6 +76,11 @@ class Stretches:
                     runs.append((low, high, first, last))
             done += [(first, last) for _, _, first, last in runs]
         return done
+
+
+FIRST_SIZE, NEXT_SIZE, MOST_STEPS = 9.0, 8.0, 4
+"""How far the first size stands off the view and each further one off that, mm on paper, and how many steps are
+dimensioned."""
 
 
 class Crate:
@@ -115,7 +123,7 @@ class Crate:
             BOTTOM: high + white + deep if first else foot - white + near,
             LEFT: wide + white + deep if first else left - white + near,
             RIGHT: left - white - deep if first else wide + white - near,
-            REAR: 2 * wide + 2 * white + deep - near if first else 2 * wide + 2 * white + deep - near,
+            REAR: 2 * wide + 2 * white + deep - near,
         }[frame]
         over = frame in (TOP, BOTTOM)
         line = front.bases[2] if over else front.bases[0]
@@ -178,13 +186,13 @@ class Crate:
         low, high = bounds(part)
         foot, top = list(low), list(high)
         foot[axis], top[axis] = (low[axis], high[axis]) if way > 0 else (high[axis], low[axis])
-        self._join(view, [float(c) for c in foot], [float(c) for c in top], "slope")  # type: ignore[arg-type]
+        self._join(view, [float(c) for c in foot], [float(c) for c in top], "slope")
 
     def _cone(self, view: Viewed, part: Part, other: int) -> None:
-        apex = [float(c) for c in part.at]  # type: ignore[arg-type]
+        apex = [float(c) for c in part.at]
         apex[part.axis] += float(part.length)
         for sign in (-1.0, 1.0):
-            rim = [float(c) for c in part.at]  # type: ignore[arg-type]
+            rim = [float(c) for c in part.at]
             rim[other] += sign * float(part.sizes[0]) / 2
             self._join(view, rim, apex, "contour")
 
@@ -206,21 +214,21 @@ class Crate:
         """A round part or a prism seen along its axis."""
         b, sheet, frame = self.b, self.sheet, view.frame
         lines = [sheet.at(view, axis, self.away(part.at[axis], axis), Pen.CENTRE) for axis in (frame.right[0], frame.up[0])]
-        place = [float(c) - low for c, low in zip(floats.at, self.plan.low, strict=True)]  # type: ignore[arg-type]
+        place = [float(c) - low for c, low in zip(floats.at, self.plan.low, strict=True)]
         spot = frame.spot(place)
-        if any(d.radius and d.at == spot and floats.is_round and d.radius == floats.sizes[0] / 2 for d in view.drawn):  # type: ignore[operator]
+        if any(d.radius and d.at == spot and floats.is_round and d.radius == floats.sizes[0] / 2 for d in view.drawn):
             return
         centre = sheet.mark(view, spot)
         assert centre is not None
         if floats.is_round:
             circle = b.arc(centre, part.sizes[0] / 2, name=f"circle about {centre.name}", whole=True)
-            view.drawn.append(Drawn(circle, spot, radius=float(floats.sizes[0]) / 2))  # type: ignore[arg-type]
+            view.drawn.append(Drawn(circle, spot, radius=float(floats.sizes[0]) / 2))
             return
         self._polygon(view, part, floats, centre, (lines[0], lines[1]))
 
     def _polygon(self, view: Viewed, part: Any, floats: Part, centre: Point, axes: tuple[Line, Line]) -> None:
-        """The polygon of a prism on its side: half a side from the upright through the middle, on the ray to the corner; stepped
-        round."""
+        """The polygon of a prism on its side: half a side from the upright through the middle, on the ray to the corner;
+        stepped round."""
         from wisecompass.geometry.parts import corners
 
         b, frame, n = self.b, view.frame, floats.sides
@@ -234,7 +242,7 @@ class Crate:
         ring = b.circle_through(centre, corner, name=f"circle about {centre.name}")
         names = [b.crossing() for _ in range(n - 1)]
         found = [corner, *self._stepped(ring, corner, part.sizes[0], names)]
-        places = [[float(c) - low for c, low in zip(place, self.plan.low, strict=True)] for place in corners(floats)[:n]]  # type: ignore[arg-type]
+        places = [[float(c) - low for c, low in zip(place, self.plan.low, strict=True)] for place in corners(floats)[:n]]
         spots = [frame.spot(place) for place in places]
         here = [self._nearest(point, spots, view) for point in found]
         for (p, s), (q, t) in pairwise([*zip(found, here, strict=True), (found[0], here[0])]):
@@ -276,11 +284,100 @@ class Crate:
             if low is not None and high is not None:
                 b.find(name, high - low)
         b.find("parts", len(self.parts))
+        wall = self._read(top, sheet.at(top, 1, self.away(back(self.parts), 1)).at, 1)
         for name, corner in self.plan.named.items():
             place = self.plan.place(corner)
-            x, z = (self._read(front, sheet.place(front, place), axis) for axis in (0, 2))
-            y = self._read(top, sheet.place(top, place), 1)
-            b.space_point(name, x, y, z)
+            x, z = (self._read(front, self._found(front, place), axis) for axis in (0, 2))
+            y = self._read(top, self._found(top, place), 1)
+            b.space_point(name, x, wall - y, z)
+        self._show_in_space()
+        self._check()
+
+    def _show_in_space(self) -> None:
+        """The edges in the picture in space, in floats: all of them, for a body is one thing."""
+        if not self.b.drawing:
+            return
+        wall = float(back(self.floats))
+        for edge in self.plan.body.edges:
+            if not edge.smooth:
+                x, y, z = self.plan.low[0], wall, self.plan.low[2]
+                places = edge.places(24)
+                self.b.in_space_along([(float(p[0]) - x, y - float(p[1]), float(p[2]) - z) for p in places])
+
+    # ------------------------------------------------------------------------------------------------------ dimensions
+    def dimension(self) -> None:
+        """Sizes on what is seen, each once: the length and its steps over the front view, the height at its left, the
+        depth at the left of the top view; the whole outermost (ISO 129-1)."""
+        if not self.b.drawing:
+            return
+        sheet = self.sheet
+        front, top = sheet.views["front view"], sheet.views["top view"]
+        for view, axis in ((front, 0), (front, 2), (top, 1)):
+            low, high = self._reaches()[axis]
+            steps = [at for at in self._steps(view, axis) if low + sheet.near < at < high - sheet.near]
+            kept = steps if len(steps) <= MOST_STEPS else steps[:MOST_STEPS]
+            for k, at in enumerate([*kept, high]):
+                self._size(view, axis, (low, at), FIRST_SIZE + NEXT_SIZE * k)
+        for drawn in front.drawn:
+            if isinstance(drawn.shape, Circle):
+                c, r = drawn.shape.centre, float(drawn.shape.radius)
+                self.b.dimension_radius(c, Point(float(c.x) + 0.707 * r, float(c.y) + 0.707 * r))
+
+    def _steps(self, view: Viewed, axis: int) -> list[float]:
+        """Where along an axis a view shows a seen edge square to it, or a centre."""
+        near, frame = self.sheet.near, view.frame
+        across = frame.right[0] == axis
+        way = frame.right[1] if across else frame.up[1]
+        k = 0 if across else 1
+        found = {}
+        for run in shown(self.floats, frame):
+            ends = self._straight(view, run) if run.seen else None
+            if ends and abs(ends[0][k] - ends[1][k]) < near:
+                found[round(ends[0][k] / near / 4)] = ends[0][k] * way
+        for drawn in view.drawn:
+            if drawn.radius:
+                found[round(drawn.at[k] / near / 4)] = drawn.at[k] * way
+        return sorted(found.values())
+
+    def _size(self, view: Viewed, axis: int, ends: tuple[float, float], offset: float) -> None:
+        """One size, measured from the low end."""
+        reach, frame = self._reaches(), view.frame
+        x, y = roughly(view.origin.x), roughly(view.origin.y)
+        across = frame.right[0] == axis
+        edge = reach[frame.up[0]][1] if across else reach[frame.right[0]][0]
+        found = []
+        for end in ends:
+            place = [0.0, 0.0, 0.0]
+            place[axis], place[frame.up[0] if across else frame.right[0]] = end, edge
+            u, v = frame.spot(place)
+            found.append(Point(x + u, y + v))
+        self.b.dimension(found[0], found[1], offset=offset)
+
+    def _check(self) -> None:
+        """Two routes to one thing: the depth in two views, the top of a circle on the level that touches it."""
+        b, sheet = self.b, self.sheet
+        top, side = sheet.views["top view"], sheet.views["left side view"]
+        far = self._reaches()[1][1]
+        with suppress(KeyError):
+            depths = [self._read(view, sheet.at_known(view, 1, far).at, 1) for view in (top, side)]
+            b.check("the top view is as deep as the side view", depths[0] - depths[1])
+        for view in sheet.views.values():
+            for drawn in view.drawn:
+                if isinstance(drawn.shape, Circle):
+                    for axis, way in ((view.frame.right[0], view.frame.right[1]), (view.frame.up[0], view.frame.up[1])):
+                        k = 0 if axis == view.frame.right[0] else 1
+                        with suppress(KeyError):
+                            line = sheet.at_known(view, axis, drawn.at[k] * way + drawn.radius)
+                            gap = absolute(plane.distance_to_line(drawn.shape.centre, line)) - drawn.shape.radius
+                            b.check(f"the {line.name} touches the circle of the {view.frame.title}", gap)
+
+    def _found(self, view: Viewed, place: Place) -> Point:
+        """The image of a corner, read where lines of the view cross; brought over first where none do."""
+        pair = self.sheet.pair(view, view.frame.spot(place))
+        if pair is not None:
+            return self.sheet.crossing(view, *pair, view.frame.spot(place))
+        with self.b.gathered("mark", Instrument.PENCIL, why="to read it off"):
+            return self.sheet.place(view, place)
 
     def _end(self, axis: int, at: float) -> Any:
         """How far one end of the body lies from the low corner, as it is drawn in the first view that has a line there."""
@@ -310,7 +407,8 @@ class Crate:
                 self._arcs(view, [run for run in round_ones if run.seen == (pen is Pen.OUTLINE)], pen)
 
     def _cut_cones(self, view: Viewed, pieces: Sequence[Run]) -> None:
-        """Circles on which cones are cut square to their axes, where they are seen as such: through a point of the contour."""
+        """Circles on which cones are cut square to their axes, where they are seen as such: through a point of the
+        contour."""
         from wisecompass.geometry.surfaces import Cone
 
         sheet, frame = self.sheet, view.frame
@@ -340,7 +438,8 @@ class Crate:
     def _sorted(self, view: Viewed, pieces: Sequence[Run]) -> tuple[dict[Pen, Stretches], list[Run], list[Run]]:
         """What is straight in a view, by its pen, what is an arc, and what must be plotted."""
         straight = {pen: Stretches(self.sheet.near) for pen in (Pen.OUTLINE, Pen.HIDDEN)}
-        arcs, plotted = [], []
+        arcs: list[Run] = []
+        plotted: list[Run] = []
         for run in pieces:
             ends = self._straight(view, run)
             if ends is None:
@@ -397,9 +496,9 @@ class Crate:
         size = math.hypot(x2 - x1, y2 - y1)
         if run.edge.curve.is_straight and size < near:
             return ()
-        if not run.edge.curve.is_straight:
-            if size < near or max(abs((x - x1) * (y2 - y1) - (y - y1) * (x2 - x1)) for x, y in spots) / size > near:
-                return None
+        bent = max(abs((x - x1) * (y2 - y1) - (y - y1) * (x2 - x1)) for x, y in spots)
+        if not run.edge.curve.is_straight and (size < near or bent / size > near):
+            return None
         return spots[0], spots[-1], places[0], places[-1]
 
     def _ink(self, view: Viewed, first: tuple[Spot, Place], last: tuple[Spot, Place], pen: Pen, why: str) -> None:
@@ -428,7 +527,8 @@ class Crate:
             b.edge(named[0], named[1], pen, why=why)
             return
         one, other = (end.shape for end in ends if end is not None)
-        b.line_in_between(on.shape, (one, other), (points[0], points[1]), pen, why)  # type: ignore[arg-type]
+        assert not isinstance(one, Circle) and not isinstance(other, Circle)
+        b.line_in_between(on.shape, (one, other), (points[0], points[1]), pen, why)
         for point in points:
             b.touch(on.shape, point)
 
@@ -512,12 +612,12 @@ class Crate:
 
     def _on_curve(self, view: Viewed, edge: Edge, t: float, k: int | None) -> Point:
         """A point of a curve on a pipe: an end of it, or where it is told by so many steps about the pipe's axis."""
-        sheet, curve = self.sheet, edge.curve
+        sheet, curve = self.sheet, cast("Wound", edge.curve)
         at = self._from_low(curve.at(as_array(t)))
         if k is not None:
-            self._on_the_circle(curve.on, at, k)  # type: ignore[union-attr]
+            self._on_the_circle(curve.on, at, k)
             for other in sheet.views.values():
-                if other is not view and other.frame.eye_axis != curve.on.axis:  # type: ignore[union-attr]
+                if other is not view and other.frame.eye_axis != curve.on.axis:
                     with suppress(LookupError):
                         sheet.place(other, at)
         return sheet.place(view, at)
@@ -532,9 +632,11 @@ class Crate:
             return
         middle = frame.spot(self._from_low(pipe.centre))
         circle = next(d for d in view.drawn if d.radius and d.holds(spot, sheet.near) and d.holds_centre(middle, sheet.near))
-        centre = circle.shape.centre  # type: ignore[union-attr]
+        ring = circle.shape
+        assert isinstance(ring, Circle)
+        centre = ring.centre
         level = sheet.at_known(view, frame.up[0], middle[1] * frame.up[1])
         turn = math.degrees(math.atan2(spot[1] - middle[1], spot[0] - middle[0])) / STEP
         base = Line(centre, b.number(1), b.number(0), level.name)
         ray = b.protract(base, centre, b.turn(round(turn), round(360 / STEP)), f"ray from {centre.name}")
-        view.points[view.key(spot, sheet.near)] = b.meet(circle.shape, ray, plane.beyond(ray))
+        view.points[view.key(spot, sheet.near)] = b.meet(ring, ray, plane.beyond(ray))

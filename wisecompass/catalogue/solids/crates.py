@@ -5,13 +5,12 @@ Truth: the corners from the three surfaces that meet in each, volume and surface
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any
 
 from wisecompass.arithmetic import Number, roughly
-from wisecompass.catalogue.solids.crate_plan import in_floats, plan_of
+from wisecompass.catalogue.solids.crate_plan import back, in_floats, plan_of
 from wisecompass.catalogue.solids.crate_views import Crate
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import Infeasible
@@ -46,7 +45,7 @@ def truth(g: Crates, number: Make) -> Truth:
     points = {}
     for name, k in plan.named.items():
         x, y, z = (c - base for c, base in zip(measured.corners[k], low, strict=True))
-        points[name] = Point3(x, y, z)
+        points[name] = Point3(x, back(g.parts) - low[1] - y, z)
     sizes = {}
     for name, axis in (("length", 0), ("depth", 1), ("height", 2)):
         first, last = (_near(g.parts, axis, end, measured.corners) for end in plan.reach[axis])
@@ -133,26 +132,30 @@ def by_projectors(b: Board, g: Crates) -> None:
     try:
         crate.line_in()
         crate.measure()
+        crate.dimension()
     except (LookupError, StopIteration):
         sentence = "these parts meet in a place that no straight line, circle or projector of their views leads to"
         raise Infeasible("places that can be drawn", sentence, ("parts",), {}) from None
 
 
-@slip("a hidden edge left out")
-def hidden_forgotten(g: Crates, number: Make) -> dict[str, Number]:
-    return {}
+@slip("a part added that is to be taken away")
+def less_forgotten(g: Crates, number: Make) -> dict[str, Number]:
+    from wisecompass.geometry.measure import Measured
+
+    parts = tuple(replace(part, taken=False) for part in in_floats(g.parts))
+    return {"volume": Measured(plan_of(parts).body, parts).volume()}
 
 
-def worded(words: Mapping[str, str]) -> str:
-    views = "all six views" if words["views"] == "six" else "front, top and left side view"
-    del views
-    return "A body is made of these parts: {parts}. Draw its {views} views."
+@slip("depths laid off along the length")
+def depth_for_length(g: Crates, number: Make) -> dict[str, Number]:
+    (left, right), (near, far), _ = plan_of(in_floats(g.parts)).reach
+    return {"length": number(1) * (far - near), "depth": number(1) * (right - left)}
 
 
 PROBLEM = Problem(
     id="solids/crates",
     title="Views of a body made of parts",
-    brief="A body is made of these parts: {parts}. Draw its {views} views.",
+    brief="A body is made of these parts: {parts}. Draw its views: {views}.",
     givens=Crates,
     truth=truth,
     methods=(by_projectors,),
@@ -174,5 +177,6 @@ PROBLEM = Problem(
         "height": Kind.LENGTH,
         "parts": Kind.COUNT,
     },
+    slips=(less_forgotten, depth_for_length),
     source="Orthographic views by projectors; ISO 128 for what is hidden; Gauss's theorem for the volume.",
 )
