@@ -61,8 +61,8 @@ class Lining(Recorder):
         pen: Pen = Pen.OUTLINE,
         why: str = "",
     ) -> None:
-        """Line in a line from where one, or a plotted curve, crosses it to where another does, within the current step; ``ends``
-        are these places."""
+        """Line in a line from where one, or a plotted curve, crosses it to where another does, within the current step;
+        ``ends`` are these places."""
         self.note("line in between", (line, *across), why=why, more={"pen": pen.value})
         self.edge(*ends, pen, name=line.name, told=False)
 

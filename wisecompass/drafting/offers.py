@@ -12,7 +12,7 @@ from fractions import Fraction
 from typing import TYPE_CHECKING
 
 from wisecompass.arithmetic import PLAIN
-from wisecompass.arithmetic.expression import Expression
+from wisecompass.arithmetic.expression import Expression, quoted
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.givens import Form, Listed, Typed, bind_rational, in_unit, shown
 
@@ -82,7 +82,8 @@ class Search:
         return f"; change {', '.join(changes[:-1])} and {changes[-1]}"
 
     def _shown(self, name: str, text: str) -> str:
-        return shown(self.items[name], self._value(name, text))
+        said = shown(self.items[name], self._value(name, text))
+        return f"“{quoted(said)}”" if self.items[name].form is Form.PARTS else said
 
     # ----------------------------------------------------------------------------------------------------- what works
     def _value(self, name: str, text: str) -> Expression | Listed | str:

@@ -16,7 +16,7 @@ from typing import TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
-from wisecompass.arithmetic import Number
+from wisecompass.arithmetic import Number, roughly
 from wisecompass.geometry.surfaces import Cone, Flat, Pipe, Round, Surface, across
 
 Array: TypeAlias = NDArray[np.float64]
@@ -118,6 +118,9 @@ class Wound:
     on: Round
     other: Array
     second: bool
+    breaks: tuple[float, ...] = ()
+    """Angles at which it crosses another of its kind."""
+
     is_straight = False
 
     def _generators(self, angles: Array) -> tuple[Array, Array]:
@@ -323,16 +326,19 @@ class Wound:
             h = heights[:, k]
             if np.nanmax(np.abs(h)) < 1e-9:
                 continue
+            touches = np.flatnonzero((np.abs(h[1:-1]) < ONE_TOUCH) & (h[:-2] * h[2:] > 0)) + 1
+            h[touches] = 0.0
             with np.errstate(invalid="ignore"):
                 for m in np.flatnonzero(h[1:] * h[:-1] < 0).tolist():
                     found.append((bisect(f, inner[m], inner[m + 1]), k))
                 found += [(float(inner[m]), k) for m in np.flatnonzero(h == 0.0).tolist()]
             for m in _dips(h):
                 at, best = extreme(f, inner[m - 1], inner[m + 1], bool(h[m] < 0))
-                if best * h[m] < 0:
+                if best * h[m] < 0 and abs(best) > ONE_TOUCH:
                     found += [(bisect(f, inner[m - 1], at), k), (bisect(f, at, inner[m + 1]), k)]
                 elif abs(best) < TOUCH:
                     found.append((at, k))
+        found += [(t + turn, -1) for t in self.breaks for turn in (-TURN, 0.0, TURN)]
         return [(t, k) for t, k in found if low < t < high]
 
     def sampled(self, low: float, high: float, size: float) -> tuple[Array, Array]:
@@ -365,6 +371,9 @@ class Wound:
     def closes(self) -> bool:
         return self.stretches() == [(0.0, TURN)]
 
+
+ONE_TOUCH = 1e-8
+"""A distance, mm: where a curve passes a surface by less, it touches it in one place instead of crossing it twice."""
 
 TOUCH = 1e-6
 """A distance, mm, at which a curve is cut where it seems to touch a surface: a cut too many does no harm."""
@@ -444,7 +453,8 @@ def meeting(one: Surface, other: Surface) -> list[Curve]:
     if isinstance(other, Flat):
         return [Wound(one, rows, False)]
     if isinstance(other, Pipe) and isinstance(one, Pipe) and (planes := halving(one, other)):
-        return [Wound(one, np.array(row, dtype=float), False) for row in planes]
+        third = 0.0 if across(one.axis)[0] == 3 - one.axis - other.axis else math.pi / 2
+        return [Wound(one, np.array(row, dtype=float), False, (third, third + math.pi)) for row in planes]
     both: list[Curve] = [Wound(one, rows, False), Wound(one, rows, True)]
     if not both[0].closes:  # a generator of the other may meet the one all round
         turned = Wound(other, table([one])[0], False)
@@ -456,7 +466,7 @@ def meeting(one: Surface, other: Surface) -> list[Curve]:
 def halving(one: Pipe, other: Pipe) -> list[list[Number]]:
     """The two planes in which equal pipes meet whose axes cross, as coefficients; none where they do not."""
     third = 3 - one.axis - other.axis
-    if float(one.radius) != float(other.radius) or float(one.centre[third]) != float(other.centre[third]):
+    if abs(roughly(one.radius - other.radius)) > 1e-9 or abs(roughly(one.centre[third] - other.centre[third])) > 1e-9:
         return []
     middle = list(one.centre)
     middle[one.axis] = other.centre[one.axis]

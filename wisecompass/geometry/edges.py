@@ -37,6 +37,12 @@ Pair: TypeAlias = tuple[float, float]
 ONE_PLACE = 1e-9
 """Places nearer than this share of the body's size are one place, surfaces that differ by less one surface."""
 
+TOUCHING = 0.1
+"""The share of one place within which a surface runs through a place."""
+
+STRAY = 1e-4
+"""The share of the body's size below which an edge that hangs on nothing is what rounding leaves where surfaces touch."""
+
 SMOOTH = 1e-9
 """The sine of the angle below which two surfaces that touch go on into each other."""
 
@@ -319,7 +325,7 @@ def section_at(model: Model, at: Around, near: Sequence[int]) -> Section | None:
     """The section about a place of a curve; None where no part reaches it."""
     if not math.isfinite(at.place[0] + at.place[1] + at.place[2]):
         return None
-    here, tiny = at.place.tolist(), model.near * 0.1
+    here, tiny = at.place.tolist(), model.near * TOUCHING
     touching = {k for k, height in at.heights.items() if abs(height) <= tiny or k in at.pair}
     about: list[tuple[int, list[tuple[int, float]]]] = []
     for p in near:
@@ -496,6 +502,8 @@ def _with_corners(model: Model, found: Sequence[Edge]) -> Body:
             edges.append(edge)
             continue
         low, middle, high = edge.curve.at(np.array([edge.low, edge.middle, edge.high]))
+        if not np.isfinite(low + high).all():
+            continue
         ends = corner(low), corner(high)
         if ends[0] == ends[1] and float(np.nanmax(np.abs(edge.places(8) - low))) < step:
             continue
@@ -504,6 +512,7 @@ def _with_corners(model: Model, found: Sequence[Edge]) -> Body:
             continue
         told.add(mark)
         edges.append(Edge(edge.curve, edge.low, edge.high, edge.surfaces, edge.sides, edge.smooth, ends))
+    edges = _without_strays(model, edges)
     rows = model.rows
     through = []
     for place in corners:
@@ -511,6 +520,22 @@ def _with_corners(model: Model, found: Sequence[Edge]) -> Body:
         sizes = np.maximum(np.sqrt((gradients(rows, place) ** 2).sum(axis=1)), 1e-300)
         through.append(tuple(np.flatnonzero(heights <= step * sizes).tolist()))
     return Body(model, edges, corners, through, _pieces(edges))
+
+
+def _without_strays(model: Model, edges: list[Edge]) -> list[Edge]:
+    """The edges without short ones that hang on nothing, as rounding leaves them where surfaces only touch."""
+    met: dict[int, int] = {}
+    for edge in edges:
+        for end in edge.ends:
+            met[end] = met.get(end, 0) + 1
+
+    def is_stray(edge: Edge) -> bool:
+        if edge.closes or min(met[end] for end in edge.ends) > 1:
+            return False
+        places = edge.places(8)
+        return float(np.abs(places - places[0]).max()) < STRAY * model.size
+
+    return [edge for edge in edges if not is_stray(edge)]
 
 
 def _pieces(edges: Sequence[Edge]) -> int:

@@ -64,6 +64,8 @@ class Measured:
         """A corner where a plane or a pipe touches a pipe along a line: on the planes that hold this line, and on a
         third."""
         for k, other in permutations(through, 2):
+            if crossed := self._crossed(k, other):
+                return _settled(start, [*crossed, self.rows[k]])
             pipe, touching = self.surfaces[k], self.surfaces[other]
             if not isinstance(pipe, Pipe) or not isinstance(touching, Flat | Pipe):
                 continue
@@ -74,6 +76,14 @@ class Measured:
                 if third not in (k, other) and abs(float(slope)) > 1e-6 and line is not None:
                     return _settled(start, [*line, self.rows[third]])
         return start[0], start[1], start[2]
+
+    def _crossed(self, k: int, other: int) -> list[list[Number]]:
+        """The two planes in which equal pipes meet whose axes cross."""
+        one, another = self.surfaces[k], self.surfaces[other]
+        if isinstance(one, Pipe) and isinstance(another, Pipe) and one.axis != another.axis:
+            model = self.body.model.surfaces
+            return halving(one, another) if halving(cast(Pipe, model[k]), cast(Pipe, model[other])) else []
+        return []
 
     def _line_of_contact(
         self, pipe: Pipe, touching: Flat | Pipe, own: Sequence[Number], other: Sequence[Number]

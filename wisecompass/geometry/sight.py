@@ -17,6 +17,9 @@ import numpy as np
 from wisecompass.geometry.curves_in_space import TURN, Array, bisect, roots, values
 from wisecompass.geometry.edges import Around, Body, Edge, Model, Triple, contours, section_at
 
+TOUCHING = 1e-4
+"""The sine of the angle below which images touch instead of crossing: nothing comes before anything there."""
+
 CHORDS = 32
 """Chords by which a curve is followed in a view."""
 
@@ -148,7 +151,7 @@ class _Lines:
             d, e = self._way(first, s), self._way(second, t)
             area = -d[0] * e[1] + d[1] * e[0]
             gx, gy = q[0] - p[0], q[1] - p[1]
-            if abs(area) <= 1e-7 * math.hypot(*d) * math.hypot(*e) or not math.isfinite(gx + gy):
+            if abs(area) <= TOUCHING * math.hypot(*d) * math.hypot(*e) or not math.isfinite(gx + gy):
                 return None
             if math.hypot(gx, gy) < self.near * 1e-3:
                 break

@@ -1,0 +1,172 @@
+"""Views of a body made of parts: redrawn from the record, against corners found in space, and for parts that are none."""
+
+from __future__ import annotations
+
+import os
+import random
+import unittest
+from itertools import permutations
+
+from tests.core import random_bodies
+from tests.core.redrawing import acts_of, given_numbers
+from wisecompass import catalogue
+from wisecompass.arithmetic import PLAIN
+from wisecompass.drafting import marks
+from wisecompass.drafting.blind import Hand
+from wisecompass.drafting.conventions import Conventions, Projection
+from wisecompass.drafting.errors import BadGiven, Infeasible
+from wisecompass.drafting.givens import Typed, in_unit
+from wisecompass.drafting.parts_text import MOST_PARTS, lines_of
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Method
+from wisecompass.drafting.solve import certify, construct, draw, steps_told
+from wisecompass.geometry.space import Point3
+
+BODIES = max(6, int(os.environ.get("WISE_COMPASS_ROUNDS", "50")) // 4)
+MOST_STEPS = 40
+"""For a body of twelve flat parts in three views."""
+
+CRATES = catalogue.problem("solids/crates")
+WAY = CRATES.methods[0]
+
+
+def read(parts: str, views: str = "front-top-side") -> Typed:
+    return CRATES.read({"parts": parts, "views": views})
+
+
+def drawable(rng: random.Random, kinds: tuple[str, ...], most: int = 5) -> Typed:
+    """A random body that the views can show."""
+    while True:
+        try:
+            typed = read(random_bodies.text(rng, kinds, most), rng.choice(("front-top-side", "six")))
+            CRATES.require_method(WAY, typed)
+            draw(CRATES, typed, WAY)
+        except Infeasible:
+            continue
+        return typed
+
+
+class Drawn(unittest.TestCase):
+    method: Method = WAY
+
+    def test_views_put_every_corner_where_it_is_in_space(self) -> None:
+        rng = random.Random("corners of bodies")
+        for k in range(BODIES):
+            typed = drawable(rng, random_bodies.KINDS if k % 2 else ("box", "wedge", "prism"))
+            conventions = Conventions(projection=rng.choice(list(Projection)))
+            certificate = certify(CRATES, typed, WAY, conventions)
+            with self.subTest(typed["parts"]):
+                self.assertLess(certificate.deviation.worst, 1e-6)
+                self.assertTrue(all(check.holds for check in certificate.checks))
+
+    def test_flat_bodies_are_exact(self) -> None:
+        rng = random.Random("flat bodies")
+        for _ in range(BODIES):
+            typed = drawable(rng, ("box", "wedge", "prism"), 6)
+            with self.subTest(typed["parts"]):
+                self.assertEqual(certify(CRATES, typed, WAY).deviation.worst, 0.0)
+
+    def test_corners_are_where_three_planes_of_boxes_meet(self) -> None:
+        """Every corner of a body of boxes has an end of a box for each of its coordinates."""
+        rng = random.Random("boxes")
+        for _ in range(BODIES):
+            typed = drawable(rng, ("box",), 6)
+            several = random_bodies.parts(str(getattr(typed["parts"], "text", "")))
+            board = construct(CRATES, typed, WAY, PLAIN)
+            low = [min(float(p.at[axis]) for p in several if not p.taken) for axis in range(3)]
+            wall = max(float(p.at[1]) + float(p.sizes[1]) for p in several if not p.taken)
+            ends = [{round(float(p.at[k]) + s, 6) for p in several for s in (0.0, float(p.sizes[k]))} for k in range(3)]
+            for point in board.points.values():
+                if isinstance(point, Point3):
+                    x, y, z = float(point.x) + low[0], wall - float(point.front), float(point.above) + low[2]
+                    self.assertTrue(all(round(c, 6) in end for c, end in zip((x, y, z), ends, strict=True)), typed["parts"])
+
+    def test_a_blind_hand_inks_what_is_drawn(self) -> None:
+        rng = random.Random("ink")
+        for _ in range(BODIES):
+            typed = drawable(rng, ("box", "wedge", "prism", "cylinder"))
+            board = construct(CRATES, typed, WAY, PLAIN)
+            hand = Hand(given_numbers(typed))
+            hand.draw(acts_of(board))
+            shift = hand.points["A"]
+            inked = {frozenset((self.rounded(p - shift), self.rounded(q - shift))) for p, q in hand.ink}
+            pens = (Pen.OUTLINE, Pen.HIDDEN)
+            lines = [m for m in board.finished_marks() if isinstance(m, marks.Segment) and m.pen in pens]
+            there = {frozenset((self.rounded(complex(m.x1, m.y1)), self.rounded(complex(m.x2, m.y2)))) for m in lines}
+            with self.subTest(typed["parts"]):
+                self.assertTrue(inked <= there, inked - there)
+
+    def rounded(self, place: complex) -> tuple[float, float]:
+        return round(place.real, 4) + 0.0, round(place.imag, 4) + 0.0
+
+    def test_twelve_flat_parts_take_at_most_forty_steps(self) -> None:
+        rng = random.Random("twelve parts")
+        for _ in range(4):
+            lines: list[str] = []
+            while len(lines) < 12:
+                lines += lines_of(random_bodies.text(rng, ("box", "wedge"), 12))
+            typed = read("; ".join(lines[:12]))
+            try:
+                steps = steps_told(CRATES, typed, WAY)
+            except Infeasible:
+                continue
+            self.assertLessEqual(len(steps), MOST_STEPS)
+
+    def test_the_order_of_parts_that_are_added_changes_nothing(self) -> None:
+        lines = ["box 30 20 8 at 0 0 0", "box 10 20 20 at 5 0 8", "wedge 10 20 12 at 15 0 8 rising left"]
+        found = []
+        for several in permutations(lines):
+            drawn = draw(CRATES, read("; ".join(several)), WAY)
+            segments = [m for m in drawn.marks if isinstance(m, marks.Segment) and m.pen is Pen.OUTLINE]
+            ends = [((round(m.x1, 6), round(m.y1, 6)), (round(m.x2, 6), round(m.y2, 6))) for m in segments]
+            found.append(sorted(tuple(sorted(pair)) for pair in ends))
+        self.assertTrue(all(each == found[0] for each in found))
+
+
+class Refused(unittest.TestCase):
+    def test_lines_that_are_no_parts_are_refused_with_one_that_works(self) -> None:
+        for text in (
+            "",
+            ";;",
+            "boks 1 2 3 at 0 0 0",
+            "box 10 20 30 at 0 0 0 twice",
+            "box 10 20 at 0 0 0",
+            "box 10 20 30",
+            "box 10 0 30 at 0 0 0",
+            "box 10 -5 30 at 0 0 0",
+            "prism 2 20 30 at 0 0 0",
+            "prism 3.5 20 30 at 0 0 0",
+            "cylinder 10 20 at 0 0 0 along down",
+            "wedge 10 20 30 at 0 0 0 rising up",
+            "less box 10 10 10 at 0 0 0",
+            "less box 10 10 10 at 0 0 0; box 4 4 4 at 0 0 0",
+            "; ".join(["box 5 5 5 at 0 0 0"] * (MOST_PARTS + 440)),
+        ):
+            with self.subTest(text[:50]):
+                with self.assertRaises(BadGiven) as caught:
+                    read(text)
+                sentence = str(caught.exception)
+                self.assertNotIn("\n", sentence)
+                self.assertLess(len(sentence), 400)
+                read(str(caught.exception.nearest))
+
+    def test_a_body_that_is_all_taken_away_is_refused_with_one_that_works(self) -> None:
+        with self.assertRaises(Infeasible) as caught:
+            read("box 10 10 10 at 0 0 0; less box 30 30 30 at -5 -5 -5")
+        read(caught.exception.offer["parts"])
+
+    def test_a_body_in_two_pieces_is_allowed(self) -> None:
+        drawn = draw(CRATES, read("box 10 10 10 at 0 0 0; box 10 10 10 at 30 0 0"), WAY)
+        self.assertTrue(drawn.marks)
+
+    def test_lengths_without_a_unit_are_in_that_of_the_folio(self) -> None:
+        item = CRATES.given_list[0]
+        written = in_unit(item, "box 1 2 3 at 0 0 0; prism 6 1 2 at 0 0 3 along up", "in")
+        inches = random_bodies.parts(written)
+        self.assertAlmostEqual(float(inches[0].sizes[0]), 25.4)
+        self.assertEqual(inches[1].sides, 6)
+        self.assertAlmostEqual(float(inches[1].sizes[0]), 25.4)
+
+
+if __name__ == "__main__":
+    unittest.main()
