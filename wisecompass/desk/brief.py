@@ -239,7 +239,9 @@ class Brief(QWidget):
         self.tails[item.name] = (tail, item, stop)
 
     def _unit_after(self, item: Given, text: str) -> str:
-        """The unit said after a field: nothing where the drafter has typed one."""
+        """The unit said after a field: nothing where the drafter has typed one, or after the parts of a body."""
+        if item.form is Form.PARTS:
+            return ""
         if re.search(r"(mm|cm|m|in|ft|\"|°|deg)\s*$", text):
             return ""
         return {"mm": f" {self.session.folio.conventions.units}", "°": "°"}.get(item.form.unit, "")

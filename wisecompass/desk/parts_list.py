@@ -12,7 +12,7 @@ from wisecompass.desk.theme import interface_font, scaled
 from wisecompass.drafting.givens import Given
 from wisecompass.drafting.parts_text import lines_of
 
-MOST_ROWS, ROW, WIDTH = 4, 27, 560
+MOST_ROWS, ROW, WIDTH = 4, 25, 520
 """So many lines are seen at once, how high each is, and how wide the list, px."""
 
 NEW_LINE = "box 20 20 20 at 0 0 0"
@@ -28,12 +28,13 @@ class PartLine(NumberField):
     def __init__(self, given: Given, text: str, number: int) -> None:
         super().__init__(given, text)
         self.setAlignment(Qt.AlignmentFlag.AlignLeft)
+        self.setObjectName("part")
         self.setFont(interface_font(15, strong=True))
         self.setAccessibleName(f"part {number}")
         self.setToolTip("a part: ↑ ↓ nudge the number under the cursor (Shift ×10, Alt ÷10), Enter begins a new part below")
 
     def sizeHint(self) -> QSize:  # noqa: N802 - Qt's name
-        return QSize(super().sizeHint().width(), scaled(26))
+        return QSize(super().sizeHint().width(), scaled(ROW - 1))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -54,7 +55,7 @@ class PartLine(NumberField):
 
 
 ACTS = (
-    ("twice", "⧉", "this part once more"),
+    ("twice", "+", "this part once more"),
     ("up", "▴", "this part before the one above"),
     ("down", "▾", "this part after the one below"),
     ("away", "×", "without this part"),
@@ -125,9 +126,9 @@ class PartsList(QScrollArea):
         holder = QWidget()
         row = QHBoxLayout(holder)
         row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(4)
+        row.setSpacing(2)
         count = QLabel(f"{number}")
-        count.setObjectName("sentence")
+        count.setObjectName("where")
         count.setFont(interface_font(13))
         count.setFixedWidth(scaled(20))
         row.addWidget(count)
@@ -139,8 +140,10 @@ class PartsList(QScrollArea):
         for what, sign, words in ACTS:
             button = QToolButton()
             button.setText(sign)
+            button.setObjectName("part")
             button.setAccessibleName(f"part {number}: {words}")
             button.setToolTip(words)
+            button.setFixedSize(scaled(22), scaled(ROW - 2))
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             button.clicked.connect(lambda _checked=False, what=what, at=number - 1: self._do(what, at))
             row.addWidget(button)

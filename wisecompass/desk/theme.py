@@ -128,6 +128,14 @@ def _style(t: Theme) -> str:
         border: none; border-bottom: 2px solid {t.accent}; padding: 0px 2px; }}
     QLineEdit#number:focus {{ background: {t.paper}; }}
     QLineEdit#number[wrong="true"] {{ color: {t.wrong}; border-bottom: 3px double {t.wrong}; }}
+    QLineEdit#part {{
+        font-size: 15px; font-weight: 600; color: {t.accent}; background: transparent;
+        border: none; border-bottom: 1px solid {t.edge}; padding: 0px 2px; }}
+    QLineEdit#part:focus {{ background: {t.paper}; border-bottom: 2px solid {t.accent}; }}
+    QLineEdit#part[wrong="true"] {{ color: {t.wrong}; border-bottom: 3px double {t.wrong}; }}
+    QToolButton#part {{ padding: 0px; font-size: 15px; color: {t.ink}; background: transparent; border: none; }}
+    QToolButton#part:hover, QToolButton#part:focus {{ border: 1px solid {t.accent}; border-radius: 3px; }}
+    QScrollArea#parts, QScrollArea#parts > QWidget > QWidget {{ background: transparent; }}
     QPushButton#choice {{
         font-size: 19px; font-weight: 600; color: {t.accent}; background: transparent;
         border: none; border-bottom: 2px dotted {t.accent}; padding: 0px 2px; }}

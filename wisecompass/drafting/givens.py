@@ -414,7 +414,9 @@ def bind_settings(kind: type[Givens], typed: Typed, arithmetic: Arithmetic) -> A
         listed = typed[item.name]
         if isinstance(listed, Listed):
             numbers = [each.evaluate(arithmetic) for each in listed.items]
-            value = listed.bound([given(item.name, each, index) for index, each in enumerate(numbers)])
+            texts = [each.text if item.form is Form.PARTS else "" for each in listed.items]
+            settings = [given(item.name, each, k, text) for k, (each, text) in enumerate(zip(numbers, texts, strict=True))]
+            value = listed.bound(settings)
         elif not isinstance(value, str | int):
             value = given(item.name, value)
         object.__setattr__(bound, item.name, value)

@@ -114,6 +114,8 @@ class Problem:
     cautions: tuple[str, ...] = ()
     numerical: frozenset[str] = frozenset()
     """Findings that are only numerical, not proved."""
+    reckoned_only: frozenset[str] = frozenset()
+    """Findings that no drawing shows and no method measures: reckoned from the givens alone, held by tests of their own."""
     beforehand: Callable[[Any], str] | None = None
     """What the drafter counts or reckons before the first step, as one sentence."""
     chosen: Chosen | None = None

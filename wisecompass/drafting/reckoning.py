@@ -33,10 +33,12 @@ class Reckoned:
     sum: str
     value: float
     unit: str
+    written: str = ""
+    """The sum with its numbers as they were typed, where its places in a list say little."""
 
     def text(self, units: Units = Units.MM) -> str:
         """``major / 2 = 84 mm``."""
-        return f"{sum_words(self.sum)} = {measured(self.value, self.unit, units)}"
+        return f"{sum_words(self.written or self.sum)} = {measured(self.value, self.unit, units)}"
 
 
 def reckoning(steps: Sequence[Step]) -> list[Reckoned]:
@@ -47,7 +49,10 @@ def reckoning(steps: Sequence[Step]) -> list[Reckoned]:
             for setting, value in _settings(act):
                 text = str(setting.get("sum", "")).removeprefix("-")
                 if _OPERATOR.search(text) and text not in found:
-                    found[text] = Reckoned(text, abs(value), "°" if act.do in DEGREES else "mm")
+                    if setting.get("written") and not _OPERATOR.search(str(setting["written"]).removeprefix("-")):
+                        continue  # what is added to it is nothing
+                    unit, typed = "°" if act.do in DEGREES else "mm", str(setting.get("written", "")).removeprefix("-")
+                    found[text] = Reckoned(text, abs(value), unit, typed)
     return list(found.values())
 
 

@@ -236,7 +236,20 @@ def setting_words(act: Act, units: Units) -> str:
     if origin == TURN:
         share = Fraction(value / 360).limit_denominator(1000)
         return f"{shown} ({share} of a turn)"
+    if "written" in to:
+        return f"{shown}{typed_sum(str(to['written']))}"
     return f"{shown}{sum_text(to.get('sum', ''), reckoned=origin == RECKONED)}"
+
+
+def typed_sum(text: str) -> str:
+    """A sum of numbers as they were typed, in brackets; nothing of one alone."""
+    return f" ({_signed(text)})" if re.search(r"[-+*/]", text) else ""
+
+
+def _signed(text: str) -> str:
+    for sign, printed in OPERATORS.items():
+        text = text.replace(sign, printed)
+    return text
 
 
 def _limit(setting: dict[str, object]) -> str:
@@ -359,10 +372,7 @@ def sum_text(text: str, *, reckoned: bool = False, items: Sequence[str] = ("x", 
 def sum_words(text: str, items: Sequence[str] = ("x", "y")) -> str:
     """A sum of the record in words."""
     text = _ITEM.sub(lambda found: _item_words(found, items), re.sub(r"\bpi\b", "π", text))
-    text = re.sub(r"\babs\(([^()]*)\)", r"|\1|", text)
-    for sign, printed in OPERATORS.items():
-        text = text.replace(sign, printed)
-    return text
+    return _signed(re.sub(r"\babs\(([^()]*)\)", r"|\1|", text))
 
 
 _ITEM = re.compile(r"(\w+)\[(\d+)\]")

@@ -14,7 +14,7 @@ from typing import Any, TypeAlias, cast
 from wisecompass.arithmetic import Number, absolute, roughly
 from wisecompass.arithmetic import pi_times as times_pi
 from wisecompass.arithmetic.number import is_zero
-from wisecompass.drafting.sums import Tree, said
+from wisecompass.drafting.sums import Tree, said, written
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
 
@@ -120,9 +120,10 @@ def bare(value: Any) -> Any:
     return value.number if type(value) is Setting else value
 
 
-def given(name: str, number: Number, index: int | None = None) -> Setting:
-    """A given, or number ``index`` of one that is a list."""
-    return Setting(number, GIVEN, name if index is None else ("item", name, index))
+def given(name: str, number: Number, index: int | None = None, text: str = "") -> Setting:
+    """A given, or number ``index`` of one that is a list; with its ``text`` where that says more than its place there."""
+    item = ("item", name, index, text) if text else ("item", name, index)
+    return Setting(number, GIVEN, name if index is None else item)
 
 
 def span(a: Point, b: Point | Line) -> Setting:
@@ -201,4 +202,7 @@ def as_json(setting: Settable, ref: Callable[[Any], Any]) -> dict[str, Any]:
             if limit is not None:
                 found[key] = as_json(limit, ref)
         return found
-    return {"from": setting.origin, "sum": said(setting.tree)}
+    found = {"from": setting.origin, "sum": said(setting.tree)}
+    if typed := written(setting.tree):
+        found["written"] = typed
+    return found

@@ -26,6 +26,29 @@ def said(tree: Tree) -> str:
     return _text(terms(tree))
 
 
+def written(tree: Tree) -> str:
+    """A sum with its numbers as they were typed, where they are known; else nothing."""
+    return _text(terms(_typed(tree))) if _has_typed(tree) and _is_typed(tree) else ""
+
+
+def _has_typed(tree: Tree) -> bool:
+    return isinstance(tree, tuple) and (len(tree) == 4 if tree[0] == "item" else any(map(_has_typed, tree[1:])))
+
+
+def _is_typed(tree: Tree) -> bool:
+    if not isinstance(tree, tuple):
+        return isinstance(tree, int | Fraction)
+    return len(tree) == 4 if tree[0] == "item" else all(map(_is_typed, tree[1:]))
+
+
+def _typed(tree: Tree) -> Tree:
+    if not isinstance(tree, tuple):
+        return tree
+    if tree[0] != "item":
+        return (tree[0], *map(_typed, tree[1:]))
+    return str(tree[3]) if str(tree[3]).strip("-+0.,") else 0
+
+
 def terms(tree: Tree) -> Terms:
     """A sum as terms, alike ones put together."""
     if isinstance(tree, int | Fraction):

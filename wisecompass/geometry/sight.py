@@ -63,6 +63,7 @@ def runs(body: Body, sight: Sight) -> list[Run]:
     turning = contours(body, eye)
     strokes = [(edge, False) for edge in body.edges if not edge.smooth] + [(edge, True) for edge in turning]
     lines = _Lines(body, sight, strokes)
+    before = _Boxes.of(body.model, sight)
     found: list[Run] = []
     for n, (edge, contour) in enumerate(lines.strokes):
         cuts = lines.cuts(n)
@@ -70,7 +71,8 @@ def runs(body: Body, sight: Sight) -> list[Run]:
         if whole and len(cuts) > 2 and not lines.is_cut_at_its_seam(n):  # begin at a cut, so that nothing is cut in two
             cuts = [*cuts[1:-1], cuts[1] + TURN]
         pieces = [
-            Run(edge, a, b, _is_seen(body, sight, edge, (a + b) / 2), contour) for a, b in zip(cuts, cuts[1:], strict=False)
+            Run(edge, a, b, _is_seen(body, sight, before, edge, (a + b) / 2), contour)
+            for a, b in zip(cuts, cuts[1:], strict=False)
         ]
         found += pieces
     return _joined(_once(found, sight, body.model.size))
@@ -223,7 +225,27 @@ class _Lines:
 
 
 # ---------------------------------------------------------------------------------------------------------------- seen
-def _is_seen(body: Body, sight: Sight, edge: Edge, t: float) -> bool:
+@dataclass(frozen=True)
+class _Boxes:
+    """How far every part reaches in a view, and towards the eye: (parts, 3), to the right, up, and nearer."""
+
+    lows: Array
+    highs: Array
+
+    @staticmethod
+    def of(model: Model, sight: Sight) -> _Boxes:
+        way = np.array([sight.right, sight.up, sight.eye])
+        one, other = model.lows[:, None, :] * way, model.highs[:, None, :] * way
+        return _Boxes(np.minimum(one, other).sum(axis=2), np.maximum(one, other).sum(axis=2))
+
+    def before(self, sight: Sight, place: Array, slack: float) -> list[int]:
+        """The parts that may stand before a place, or that it lies on."""
+        at = np.array([sight.right, sight.up, sight.eye]) @ place
+        covers = (self.lows[:, :2] <= at[:2] + slack) & (self.highs[:, :2] >= at[:2] - slack)
+        return np.flatnonzero(covers.all(axis=1) & (self.highs[:, 2] > at[2] + slack)).tolist()
+
+
+def _is_seen(body: Body, sight: Sight, boxes: _Boxes, edge: Edge, t: float) -> bool:
     """Whether a place of an edge, between its cuts, is seen."""
     model = body.model
     place = edge.curve.at(np.array(t))
@@ -239,12 +261,13 @@ def _is_seen(body: Body, sight: Sight, edge: Edge, t: float) -> bool:
     size = math.hypot(x, y)
     if size < 1e-9:
         return False
+    before = boxes.before(sight, place, slack)
     for left in (True, False):
         if _sector_beside(section.branches, section.inside, math.atan2(y, x), left):
             continue
         sign = 1.0 if left else -1.0
         aside = [sign * (-y * a + x * b) / size for a, b in zip(section.first, section.second, strict=True)]
-        if not _is_blocked(model, place.tolist(), eye, aside):
+        if not _is_blocked(model, before, place.tolist(), eye, aside):
             return True
     return False
 
@@ -265,12 +288,12 @@ def _sector_beside(branches: Sequence[tuple[float, float, int]], inside: Sequenc
     return found
 
 
-def _is_blocked(model: Model, place: Triple, eye: Triple, aside: Triple) -> bool:
+def _is_blocked(model: Model, before: Sequence[int], place: Triple, eye: Triple, aside: Triple) -> bool:
     """Whether the body stands before a place, seen infinitely near beside it."""
     tiny = model.near * 10
     spans: list[tuple[int, Span]] = []
-    for p, walls in enumerate(model.walls):
-        for span in _through(model, walls, place, eye, aside):
+    for p in before:
+        for span in _through(model, model.walls[p], place, eye, aside):
             if span[1] > tiny:
                 spans.append((p, (max(span[0], 0.0), span[1])))
     ends = sorted({0.0, *(end for _, span in spans for end in span)})

@@ -155,7 +155,7 @@ def depth_for_length(g: Crates, number: Make) -> dict[str, Number]:
 PROBLEM = Problem(
     id="solids/crates",
     title="Views of a body made of parts",
-    brief="A body is made of these parts: {parts}. Draw its views: {views}.",
+    brief="Draw the {views} views of a body that is made of these parts: {parts}.",
     givens=Crates,
     truth=truth,
     methods=(by_projectors,),
@@ -177,6 +177,7 @@ PROBLEM = Problem(
         "height": Kind.LENGTH,
         "parts": Kind.COUNT,
     },
+    reckoned_only=frozenset({"volume", "surface_area"}),
     slips=(less_forgotten, depth_for_length),
     source="Orthographic views by projectors; ISO 128 for what is hidden; Gauss's theorem for the volume.",
 )
