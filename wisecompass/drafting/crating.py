@@ -11,7 +11,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from itertools import pairwise
-from typing import TypeAlias
+from typing import TYPE_CHECKING, TypeAlias
 
 from wisecompass.arithmetic import roughly
 from wisecompass.drafting.board import Board
@@ -21,7 +21,9 @@ from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Line, Point, Selector
-from wisecompass.geometry.sight import Sight
+
+if TYPE_CHECKING:
+    from wisecompass.geometry.sight import Sight
 
 Spot: TypeAlias = tuple[float, float]
 
@@ -43,6 +45,8 @@ class Frame:
 
     @property
     def sight(self) -> Sight:
+        from wisecompass.geometry.sight import Sight
+
         right, up = (tuple(float(way) if k == axis else 0.0 for k in range(3)) for axis, way in (self.right, self.up))
         (a, b, c), (x, y, z) = right, up
         return Sight((a, b, c), (x, y, z), (b * z - c * y, c * x - a * z, a * y - b * x))

@@ -10,7 +10,7 @@ from fractions import Fraction
 from typing import Any
 
 from wisecompass.arithmetic import Number, roughly
-from wisecompass.catalogue.solids.crate_plan import back, in_floats, plan_of
+from wisecompass.catalogue.solids.crate_plan import in_floats, plan_of
 from wisecompass.catalogue.solids.crate_views import Crate
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import Infeasible
@@ -42,10 +42,11 @@ def truth(g: Crates, number: Make) -> Truth:
     plan = plan_of(in_floats(g.parts))
     measured = Measured(plan.body, g.parts)
     low = [_near(g.parts, axis, plan.low[axis], measured.corners) for axis in range(3)]
+    wall = max((_rear(part) for part in g.parts if not part.taken), key=roughly)
     points = {}
     for name, k in plan.named.items():
         x, y, z = (c - base for c, base in zip(measured.corners[k], low, strict=True))
-        points[name] = Point3(x, back(g.parts) - low[1] - y, z)
+        points[name] = Point3(x, wall - low[1] - y, z)
     sizes = {}
     for name, axis in (("length", 0), ("depth", 1), ("height", 2)):
         first, last = (_near(g.parts, axis, end, measured.corners) for end in plan.reach[axis])
@@ -67,6 +68,15 @@ def _near(several: Any, axis: int, at: float, corners: Any) -> Number:
     ends = [end[axis] for part in several for end in (part.at, *bounds(part))]
     found: Number = min([*ends, *(corner[axis] for corner in corners)], key=lambda c: abs(roughly(c) - at))
     return found
+
+
+def _rear(part: Part) -> Any:
+    """How far back a part reaches; of a prism that does not run backwards its middle."""
+    if part.kind in ("box", "wedge"):
+        return part.at[1] + part.sizes[1]
+    if part.axis == 1:
+        return part.at[1] + part.length
+    return part.at[1] + (part.sizes[0] / 2 if part.is_round else 0)
 
 
 def _left_over(g: Crates) -> int:
