@@ -13,6 +13,7 @@ from typing import Any
 from wisecompass.arithmetic import Number, hypot, root, roughly, smaller
 from wisecompass.arithmetic.certified import bisected, enclosed_root
 from wisecompass.catalogue.solids.cutting_spheres import by_spheres, extremes
+from wisecompass.catalogue.solids.pipe_length import curve_length
 from wisecompass.catalogue.solids.pipe_views import Sheet, know, level_of, line_in, set_up
 from wisecompass.catalogue.solids.pipes import CONDITIONS, DIVISIONS, Pipes, at, before, depth, highest, meets, over, plainly
 from wisecompass.drafting.board import Board
@@ -51,6 +52,7 @@ def truth(g: Pipes, number: Make) -> Truth:
         "highest": top,
         "lowest": low,
         "hole_width": smaller(depth(g, number(0)), g.main_diameter / 2) - depth(g, number(180)),
+        "curve_length": curve_length(g),
         "plane_curve": _is_plane(g),
     }
     return Truth(points=points, findings=findings)
@@ -275,10 +277,12 @@ PROBLEM = Problem(
         "highest": Kind.LENGTH,
         "lowest": Kind.LENGTH,
         "hole_width": Kind.LENGTH,
+        "curve_length": Kind.LENGTH,
         "plane_curve": Kind.CHOICE,
     },
     source="Sections of cylinders by planes parallel to both axes (Monge, Géométrie descriptive).",
     conditions=CONDITIONS,
+    reckoned_only=frozenset({"curve_length"}),
     slips=(wrong_extremes,),
     cautions=(WORK,),
 )
