@@ -19,6 +19,9 @@ Edge: TypeAlias = tuple[str, str]
 Pair: TypeAlias = tuple[Point, Point]
 """The images of an edge's ends in a view."""
 
+Spots: TypeAlias = tuple[tuple[float, float], tuple[float, float]]
+"""Where these lie, roughly."""
+
 SAME = 1e-7
 """Places nearer than this share of the figure are one place."""
 
@@ -85,36 +88,31 @@ def shown(views: Sequence[tuple[View, dict[Edge, bool]]]) -> Shown:
     """What is seen and what is hidden in some views."""
     found = Shown()
     for view, edges in views:
-        size = max(abs(roughly(p.x)) + abs(roughly(p.y)) for p in view.images.values())
-        seen = _apart(view, [edge for edge, is_seen in edges.items() if is_seen], [], size)
-        found.seen += seen
-        found.hidden += _apart(view, [edge for edge, is_seen in edges.items() if not is_seen], seen, size)
+        spots = {name: (roughly(p.x), roughly(p.y)) for name, p in view.images.items()}
+        size = max(abs(x) + abs(y) for x, y in spots.values())
+        there: list[Spots] = []
+        for pen, wanted in ((found.seen, True), (found.hidden, False)):
+            for edge, is_seen in edges.items():
+                ends = spots[edge[0]], spots[edge[1]]
+                if is_seen == wanted and not _near(*ends, size) and not any(_covers(one, ends, size) for one in there):
+                    there.append(ends)
+                    pen.append((view.images[edge[0]], view.images[edge[1]]))
     return found
 
 
-def _apart(view: View, edges: Sequence[Edge], there: Sequence[Pair], size: float) -> list[Pair]:
-    """The edges of a view that are more than a point and lie under none of those that are there, each once."""
-    found: list[Pair] = []
-    for a, c in edges:
-        pair = view.images[a], view.images[c]
-        if not _near(*pair, size) and not any(_covers(one, pair, size) for one in (*there, *found)):
-            found.append(pair)
-    return found
+def _near(p: tuple[float, float], q: tuple[float, float], size: float) -> bool:
+    return abs(p[0] - q[0]) + abs(p[1] - q[1]) < SAME * size
 
 
-def _near(p: Point, q: Point, size: float) -> bool:
-    return abs(roughly(p.x) - roughly(q.x)) + abs(roughly(p.y) - roughly(q.y)) < SAME * size
-
-
-def _covers(one: Pair, other: Pair, size: float) -> bool:
+def _covers(one: Spots, other: Spots, size: float) -> bool:
     """Whether an edge lies within another in the view."""
-    (x1, y1), (x2, y2) = ((roughly(p.x), roughly(p.y)) for p in one)
+    (x1, y1), (x2, y2) = one
     dx, dy = x2 - x1, y2 - y1
     length = dx * dx + dy * dy
-    for p in other:
-        x, y = roughly(p.x) - x1, roughly(p.y) - y1
-        share, away = (x * dx + y * dy) / length, abs(dx * y - dy * x)
-        if away > SAME * size * length**0.5 or not -SAME < share < 1 + SAME:
+    limit = SAME * size * length**0.5
+    for px, py in other:
+        x, y = px - x1, py - y1
+        if abs(dx * y - dy * x) > limit or not -SAME * length < x * dx + y * dy < (1 + SAME) * length:
             return False
     return True
 
