@@ -75,6 +75,15 @@ class Straight:
     def at(self, t: Array) -> Array:
         return self.start + np.asarray(t)[..., None] * self.way
 
+    def place(self, t: float) -> tuple[float, float, float]:
+        """One place, in plain Python."""
+        (x, y, z), (dx, dy, dz) = self._plain
+        return x + t * dx, y + t * dy, z + t * dz
+
+    @cached_property
+    def _plain(self) -> tuple[list[float], list[float]]:
+        return self.start.tolist(), self.way.tolist()
+
     def tangent(self, t: float) -> Array:
         return self.way
 

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from wisecompass.geometry.curves_in_space import TURN, Array, bisect, roots, values
+from wisecompass.geometry.curves_in_space import TURN, Array, bisect, roots
 from wisecompass.geometry.edges import Around, Body, Edge, Model, Triple, contours, section_at
 
 TOUCHING = 1e-4
@@ -33,6 +33,12 @@ class Sight:
     right: tuple[float, float, float]
     up: tuple[float, float, float]
     eye: tuple[float, float, float]
+
+    def spot(self, place: Sequence[float]) -> tuple[float, float]:
+        """The image of one place."""
+        x, y, z = place
+        (a, b, c), (d, e, f) = self.right, self.up
+        return a * x + b * y + c * z, d * x + e * y + f * z
 
     def image(self, places: Array) -> Array:
         found: Array = np.asarray(places) @ np.array([self.right, self.up]).T
@@ -148,27 +154,25 @@ class _Lines:
         """The crossing of two images near two places, by Newton's method; None where they lie on each other or do not
         meet."""
         for _ in range(12):
-            p = self.sight.image(first.curve.at(np.array([s]))[0])
-            q = self.sight.image(second.curve.at(np.array([t]))[0])
+            (px, py), (qx, qy) = self._spot(first, s), self._spot(second, t)
             d, e = self._way(first, s), self._way(second, t)
             area = -d[0] * e[1] + d[1] * e[0]
-            gx, gy = q[0] - p[0], q[1] - p[1]
+            gx, gy = qx - px, qy - py
             if abs(area) <= TOUCHING * math.hypot(*d) * math.hypot(*e) or not math.isfinite(gx + gy):
                 return None
             if math.hypot(gx, gy) < self.near * 1e-3:
                 break
-            s, t = s + float(-gx * e[1] + gy * e[0]) / area, t + float(d[0] * gy - d[1] * gx) / area
+            s, t = s + (-gx * e[1] + gy * e[0]) / area, t + (d[0] * gy - d[1] * gx) / area
         return (s, t) if math.hypot(gx, gy) < self.near else None
+
+    def _spot(self, edge: Edge, t: float) -> Span:
+        return self.sight.spot(edge.curve.place(t))
 
     def _way(self, edge: Edge, t: float) -> Span:
         """How the image goes on with the edge's own measure."""
-        if edge.curve.is_straight:
-            way = self.sight.image(edge.curve.tangent(t))
-            return float(way[0]), float(way[1])
         step = 1e-6
-        ends = self.sight.image(edge.curve.at(np.array([t - step, t + step])))
-        x, y = (ends[1] - ends[0]) / (2 * step)
-        return float(x), float(y)
+        (x1, y1), (x2, y2) = self._spot(edge, t - step), self._spot(edge, t + step)
+        return (x2 - x1) / (2 * step), (y2 - y1) / (2 * step)
 
     def _fold(self) -> None:
         """Cut curves that are seen on edge where their images turn back."""
@@ -197,31 +201,38 @@ class _Lines:
         """Cut strokes where the end of another lies on them, as it does where images lie on each other."""
         ends = np.concatenate([image[[0, -1]] for image in self.images])
         for n, ((edge, _), image) in enumerate(zip(self.strokes, self.images, strict=True)):
+            if edge.curve.is_straight:
+                way, away = image[1] - image[0], ends - image[0]
+                size = float(way @ way)
+                shares = away @ way / size
+                aside = np.abs(away[:, 0] * way[1] - away[:, 1] * way[0]) / math.sqrt(size)
+                there = shares[(aside < self.near) & (shares > 0.0) & (shares < 1.0)]
+                self.found[n] += (edge.low + there * (edge.high - edge.low)).tolist()
+                continue
             low, high = image.min(axis=0), image.max(axis=0)
-            slack = self.near if edge.curve.is_straight else 0.02 * float((high - low).max())
+            slack = 0.02 * float((high - low).max())
             for end in ends[((ends >= low - slack) & (ends <= high + slack)).all(axis=1)]:
                 t = self._nearest(edge, image, end)
                 if t is not None and edge.low < t < edge.high:
                     self.found[n].append(t)
 
     def _nearest(self, edge: Edge, image: Array, spot: Array) -> float | None:
-        """The place of a stroke whose image is at a spot; None where it passes by."""
-        if edge.curve.is_straight:
-            way = image[1] - image[0]
-            share = float((spot - image[0]) @ way) / float(way @ way)
-            off = image[0] + share * way - spot
-            return edge.low + share * (edge.high - edge.low) if float(np.abs(off).max()) < self.near else None
-        best = int(np.argmin(((image - spot) ** 2).sum(axis=1)))
+        """The place of a curve whose image is at a spot; None where it passes by."""
+        away = ((image - spot) ** 2).sum(axis=1)
+        best = int(np.argmin(away))
+        chord = float(((image[1:] - image[:-1]) ** 2).sum(axis=1).max())
+        if float(away[best]) > chord:
+            return None
         t = edge.low + (edge.high - edge.low) * best / (len(image) - 1)
+        x, y = float(spot[0]), float(spot[1])
         for _ in range(8):
-            here = self.sight.image(edge.curve.at(np.array([t]))[0])
-            way = np.array(self._way(edge, t))
-            size = float(way @ way)
+            (px, py), (dx, dy) = self._spot(edge, t), self._way(edge, t)
+            size = dx * dx + dy * dy
             if not size or not math.isfinite(size):
                 return None
-            t += float((spot - here) @ way) / size
-        here = self.sight.image(edge.curve.at(np.array([t]))[0])
-        return t if float(np.abs(here - spot).max()) < self.near else None
+            t += ((x - px) * dx + (y - py) * dy) / size
+        px, py = self._spot(edge, t)
+        return t if max(abs(px - x), abs(py - y)) < self.near else None
 
 
 # ---------------------------------------------------------------------------------------------------------------- seen
@@ -248,10 +259,16 @@ class _Boxes:
 def _is_seen(body: Body, sight: Sight, boxes: _Boxes, edge: Edge, t: float) -> bool:
     """Whether a place of an edge, between its cuts, is seen."""
     model = body.model
-    place = edge.curve.at(np.array(t))
-    heights = dict(enumerate(values(model.rows, place[None, :])[0].tolist()))
-    slack = model.near
+    x, y, z = edge.curve.place(t)
+    place, slack = np.array([x, y, z]), model.near
     near = np.flatnonzero(((model.lows <= place + slack) & (model.highs >= place - slack)).all(axis=1)).tolist()
+    heights = {
+        k: (model.squares[k][0] * x + model.linears[k][0]) * x
+        + (model.squares[k][1] * y + model.linears[k][1]) * y
+        + (model.squares[k][2] * z + model.linears[k][2]) * z
+        + model.rests[k]
+        for k in {k for p in near for k, _ in model.walls[p]}
+    }
     section = section_at(model, Around(edge.curve, edge.surfaces, t, place, heights), near)
     if section is None:
         return False
@@ -367,14 +384,14 @@ def _leaning(model: Model, k: int, place: Triple, aside: Triple) -> float:
 # ---------------------------------------------------------------------------------------------------------------- once
 def _once(found: Sequence[Run], sight: Sight, size: float) -> list[Run]:
     """The pieces without those that lie under another: seen before hidden, edges before contours, each once."""
-    spots: dict[tuple[int, int], list[tuple[Array, Array]]] = {}
+    spots: dict[tuple[int, int], list[tuple[Span, tuple[Span, Span]]]] = {}
     step = size * 1e-6
     ordered = sorted(range(len(found)), key=lambda k: (not found[k].seen, found[k].contour, k))
     chosen = set()
     for k in ordered:
         run = found[k]
-        image = sight.image(run.places(4))
-        middle, ends = image[2], image[[0, 4]]
+        first, middle, last = (sight.spot(run.edge.curve.place(t)) for t in (run.low, (run.low + run.high) / 2, run.high))
+        ends = first, last
         cell = (math.floor(middle[0] / (8 * step)), math.floor(middle[1] / (8 * step)))
         around = [each for dx in (-1, 0, 1) for dy in (-1, 0, 1) for each in spots.get((cell[0] + dx, cell[1] + dy), ())]
         if any(_same_piece(middle, ends, *other, step) for other in around):
@@ -384,11 +401,18 @@ def _once(found: Sequence[Run], sight: Sight, size: float) -> list[Run]:
     return [run for k, run in enumerate(found) if k in chosen]
 
 
-def _same_piece(middle: Array, ends: Array, other_middle: Array, other_ends: Array, step: float) -> bool:
-    if float(np.abs(middle - other_middle).max()) > step:
+def _same_piece(
+    middle: Span, ends: tuple[Span, Span], other_middle: Span, other_ends: tuple[Span, Span], step: float
+) -> bool:
+    if _apart(middle, other_middle) > step:
         return False
-    straight = float(np.abs(ends - other_ends).max()), float(np.abs(ends[::-1] - other_ends).max())
-    return min(straight) < 4 * step
+    along = max(_apart(a, b) for a, b in zip(ends, other_ends, strict=True))
+    back = max(_apart(a, b) for a, b in zip(ends[::-1], other_ends, strict=True))
+    return min(along, back) < 4 * step
+
+
+def _apart(one: Span, other: Span) -> float:
+    return max(abs(one[0] - other[0]), abs(one[1] - other[1]))
 
 
 def _joined(found: Sequence[Run]) -> list[Run]:
