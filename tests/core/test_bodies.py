@@ -21,9 +21,10 @@ from wisecompass.drafting.answers import ball_of
 from wisecompass.drafting.crating import FRONT, LEFT, TOP
 from wisecompass.drafting.givens import bind
 from wisecompass.geometry.edges import body_of
+from wisecompass.geometry.images import Sight
 from wisecompass.geometry.measure import Measured
 from wisecompass.geometry.parts import Part, corners, surfaces
-from wisecompass.geometry.sight import Run, Sight, runs
+from wisecompass.geometry.sight import Run, runs
 
 Array = NDArray[np.float64]
 

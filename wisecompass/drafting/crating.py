@@ -23,7 +23,7 @@ from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Line, Point, Selector
 
 if TYPE_CHECKING:
-    from wisecompass.geometry.sight import Sight
+    from wisecompass.geometry.images import Sight
 
 Spot: TypeAlias = tuple[float, float]
 
@@ -45,7 +45,7 @@ class Frame:
 
     @property
     def sight(self) -> Sight:
-        from wisecompass.geometry.sight import Sight
+        from wisecompass.geometry.images import Sight
 
         right, up = (tuple(float(way) if k == axis else 0.0 for k in range(3)) for axis, way in (self.right, self.up))
         (a, b, c), (x, y, z) = right, up

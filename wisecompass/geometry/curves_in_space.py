@@ -16,7 +16,7 @@ from typing import TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
-from wisecompass.arithmetic import Number, roughly
+from wisecompass.geometry.roots import PARALLEL, bisect, extreme, roots
 from wisecompass.geometry.surfaces import Cone, Flat, Pipe, Round, Surface, across
 
 Array: TypeAlias = NDArray[np.float64]
@@ -30,9 +30,6 @@ FINER, FINEST = 4, 24
 
 SAMPLES = 96
 """Generators at which a curve is looked at between its ends."""
-
-PARALLEL = 1e-12
-"""The sine of the angle below which two directions are one."""
 
 
 def table(several: list[Surface]) -> Array:
@@ -96,23 +93,6 @@ class Straight:
         for k, (p, q, r) in enumerate(zip(a.tolist(), b.tolist(), c.tolist(), strict=True)):
             found += [(t, k) for t in roots(p, q, r) if low < t < high]
         return found
-
-
-def roots(a: float, b: float, c: float) -> list[float]:
-    """Real roots of a t² + b t + c, without loss where one is far away; two that are all but one count as one."""
-    if abs(a) < PARALLEL:
-        return [-c / b] if abs(b) > PARALLEL else []
-    inside = b * b - 4 * a * c
-    if inside < 0.0:
-        return [-b / (2 * a)] if inside > -TANGENT * max(b * b, abs(a * c)) else []
-    if inside < TANGENT * max(b * b, abs(a * c)):
-        return [-b / (2 * a)]
-    half = -(b + math.copysign(math.sqrt(inside), b)) / 2
-    return [half / a, c / half] if half else [0.0]
-
-
-TANGENT = 1e-13
-"""The share of its terms below which a discriminant is zero."""
 
 
 BARELY = 1e-11
@@ -399,146 +379,4 @@ def _dips(h: Array) -> Iterator[int]:
     yield from (int(k) + 1 for k in np.flatnonzero(near))
 
 
-def bisect(f: Callable[[float], float], low: float, high: float) -> float:
-    """A root between two places where ``f`` has different signs: by false position, each end's height halved where it stays
-    (the Illinois rule), by halves where that is slow."""
-    at_low, at_high = f(low), f(high)
-    side = 0
-    for turn in range(200):
-        if at_low == 0.0 or at_high == at_low:
-            return low
-        middle = (low + high) / 2 if turn % 4 == 3 else (low * at_high - high * at_low) / (at_high - at_low)
-        if not low < middle < high:
-            middle = (low + high) / 2
-        at_middle = f(middle)
-        if at_middle == 0.0 or high - low < 4e-16 * max(abs(low), abs(high), 1.0):
-            return middle
-        if at_low * at_middle < 0:
-            high, at_high = middle, at_middle
-            at_low, side = (at_low / 2, -1) if side == -1 else (at_low, -1)
-        else:
-            low, at_low = middle, at_middle
-            at_high, side = (at_high / 2, 1) if side == 1 else (at_high, 1)
-        if abs(at_middle) < 1e-15:
-            return middle
-    return (low + high) / 2
-
-
-def extreme(f: Callable[[float], float], low: float, high: float, highest: bool) -> tuple[float, float]:
-    """Where ``f`` is least between two places, or greatest, and how much it is there, by the golden section."""
-    share = (math.sqrt(5) - 1) / 2
-    sign = -1.0 if highest else 1.0
-    a, b = high - share * (high - low), low + share * (high - low)
-    fa, fb = sign * f(a), sign * f(b)
-    for _ in range(44):
-        if fa < fb:
-            high, b, fb = b, a, fa
-            a = high - share * (high - low)
-            fa = sign * f(a)
-        else:
-            low, a, fa = a, b, fb
-            b = low + share * (high - low)
-            fb = sign * f(b)
-    return (low + high) / 2, sign * min(fa, fb)
-
-
 Curve: TypeAlias = "Straight | Wound"
-
-
-def meeting(one: Surface, other: Surface) -> list[Curve]:
-    """All curves in which two different surfaces may meet."""
-    if isinstance(one, Flat) and isinstance(other, Flat):
-        return _of_planes(one, other)
-    if isinstance(one, Flat):
-        one, other = other, one
-    assert not isinstance(one, Flat)
-    if isinstance(one, Cone) and isinstance(other, Pipe):
-        one, other = other, one
-    rows = table([other])[0]
-    if isinstance(other, Pipe) and isinstance(one, Pipe) and one.axis == other.axis:
-        return _generators(one, table([other])[0] * 2 * float(other.radius) - np.array(one.coefficients(), dtype=float))
-    if isinstance(other, Flat) and _holds_generators(one, rows):
-        return _generators(one, rows)
-    if isinstance(other, Flat):
-        return [Wound(one, rows, False)]
-    if isinstance(other, Pipe) and isinstance(one, Pipe) and (planes := halving(one, other)):
-        third = 0.0 if across(one.axis)[0] == 3 - one.axis - other.axis else math.pi / 2
-        return [Wound(one, np.array(row, dtype=float), False, (third, third + math.pi)) for row in planes]
-    both: list[Curve] = [Wound(one, rows, False), Wound(one, rows, True)]
-    if not both[0].closes:  # a generator of the other may meet the one all round
-        turned = Wound(other, table([one])[0], False)
-        if turned.closes:
-            return [turned, Wound(other, turned.other, True)]
-    return both
-
-
-def halving(one: Pipe, other: Pipe) -> list[list[Number]]:
-    """The two planes in which equal pipes meet whose axes cross, as coefficients; none where they do not."""
-    third = 3 - one.axis - other.axis
-    if abs(roughly(one.radius - other.radius)) > 1e-9 or abs(roughly(one.centre[third] - other.centre[third])) > 1e-9:
-        return []
-    middle = list(one.centre)
-    middle[one.axis] = other.centre[one.axis]
-    found = []
-    for way in (1, -1):
-        row = [one.radius * 0] * 7
-        row[3 + one.axis], row[3 + other.axis] = row[3 + one.axis] + 1, row[3 + other.axis] + way
-        row[6] = -(middle[one.axis] + middle[other.axis] * way)
-        found.append(row)
-    return found
-
-
-def _of_planes(one: Flat, other: Flat) -> list[Curve]:
-    n, m = np.array(one.normal, dtype=float), np.array(other.normal, dtype=float)
-    way = cross(n, m)
-    size = float(way @ way)
-    if size < PARALLEL * float(n @ n) * float(m @ m):
-        return []
-    start = (float(one.offset) * cross(m, way) + float(other.offset) * cross(way, n)) / size
-    return [Straight(start, way / math.sqrt(size))]
-
-
-def _holds_generators(one: Round, row: Array) -> bool:
-    """Whether a plane runs along the axis of a pipe, or through the apex of a cone."""
-    if isinstance(one, Pipe):
-        return abs(float(row[3 + one.axis])) < PARALLEL
-    return abs(float(row[3:6] @ np.array([float(c) for c in one.centre]) + row[6])) < 1e-10
-
-
-def _generators(one: Round, plane: Array) -> list[Curve]:
-    """The generators of a round surface that lie in a plane."""
-    u, v = across(one.axis)
-    centre = np.array([float(c) for c in one.centre])
-    a, b = float(plane[3 + u]), float(plane[3 + v])
-    size = math.hypot(a, b)
-    if size < PARALLEL:
-        return []
-    if isinstance(one, Pipe):
-        away = -float(plane[3:6] @ centre + plane[6]) / (size * float(one.radius))
-    else:
-        away = -float(plane[3 + one.axis]) / (size * float(one.slope))
-    if abs(away) > 1 + 1e-12:
-        return []
-    middle, half = math.atan2(b, a), math.acos(max(-1.0, min(1.0, away)))
-    if half < 1e-6 or half > math.pi - 1e-6:
-        half = 0.0 if half < 1 else math.pi
-    found: list[Curve] = []
-    for angle in [middle + half, middle - half][: 1 if half in (0.0, math.pi) else 2]:
-        found.append(generator(one, angle))
-    return found
-
-
-def generator(one: Round, angle: float) -> Straight:
-    """The generator of a round surface in a direction."""
-    u, v = across(one.axis)
-    start, way = np.array([float(c) for c in one.centre]), np.zeros(3)
-    c, s = math.cos(angle), math.sin(angle)
-    way[one.axis] = 1.0
-    if isinstance(one, Pipe):
-        start[u] += float(one.radius) * c
-        start[v] += float(one.radius) * s
-        start[one.axis] = 0.0
-    else:
-        way[u], way[v] = float(one.slope) * c, float(one.slope) * s
-        way /= math.sqrt(float(way @ way))
-    return Straight(start, way)

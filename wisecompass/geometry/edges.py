@@ -11,8 +11,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
-from typing import TypeAlias
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -22,29 +21,17 @@ from wisecompass.geometry.curves_in_space import (
     Array,
     Curve,
     Straight,
-    generator,
     gradients,
-    meeting,
-    table,
     values,
 )
-from wisecompass.geometry.parts import Part, bounds, surfaces
-from wisecompass.geometry.surfaces import Cone, Flat, Round, Surface, across
-
-Triple: TypeAlias = list[float]
-Pair: TypeAlias = tuple[float, float]
-
-ONE_PLACE = 1e-9
-"""Places nearer than this share of the body's size are one place, surfaces that differ by less one surface."""
-
-TOUCHING = 0.1
-"""The share of one place within which a surface runs through a place."""
+from wisecompass.geometry.meeting import generator, meeting
+from wisecompass.geometry.model import ONE_PLACE, Model, Triple
+from wisecompass.geometry.parts import Part
+from wisecompass.geometry.section import SMOOTH, Around, dot, section_at
+from wisecompass.geometry.surfaces import Cone, Flat, Round, across
 
 STRAY = 1e-4
 """The share of the body's size below which an edge that hangs on nothing is what rounding leaves where surfaces touch."""
-
-SMOOTH = 1e-9
-"""The sine of the angle below which two surfaces that touch go on into each other."""
 
 
 @dataclass(frozen=True)
@@ -81,83 +68,6 @@ class Edge:
     def places(self, chords: int) -> Array:
         """Places along it, evenly in its own measure."""
         return self.curve.at(np.linspace(self.low, self.high, (1 if self.curve.is_straight else chords) + 1))
-
-
-@dataclass
-class Model:
-    """Parts in their order, by the numbers of their surfaces."""
-
-    parts: Sequence[Part]
-    surfaces: list[Surface] = field(default_factory=list)
-    walls: list[list[tuple[int, float]]] = field(default_factory=list)
-    """For each part its surfaces, each with 1 where the part is where the value is below zero, else -1."""
-    lows: Array = field(default_factory=lambda: np.zeros(0))
-    highs: Array = field(default_factory=lambda: np.zeros(0))
-    size: float = 1.0
-    rows: Array = field(default_factory=lambda: np.zeros(0))
-    squares: list[Triple] = field(default_factory=list)
-    linears: list[Triple] = field(default_factory=list)
-    rests: list[float] = field(default_factory=list)
-    """The same rows by their parts, for one place at a time."""
-    same: list[tuple[tuple[int, int], int]] = field(default_factory=list)
-    """For every surface of every part, (part, its place there), which one of the model it is."""
-
-    @staticmethod
-    def of(parts: Sequence[Part]) -> Model:
-        found = Model(parts)
-        boxes = [bounds(part) for part in parts]
-        found.lows = np.array([[float(c) for c in low] for low, _ in boxes])
-        found.highs = np.array([[float(c) for c in high] for _, high in boxes])
-        found.size = float((found.highs.max(axis=0) - found.lows.min(axis=0)).max())
-        keys: dict[tuple[object, ...], int] = {}
-        for number, part in enumerate(parts):
-            walls = []
-            for place, surface in enumerate(surfaces(part)):
-                key, way = _key(surface, found.size)
-                k = next((keys[each] for each in key if each in keys), -1)
-                if k < 0:
-                    k = len(found.surfaces)
-                    found.surfaces.append(surface if way > 0 else _turned(surface))
-                    keys |= dict.fromkeys(key, k)
-                walls.append((k, way))
-                found.same.append(((number, place), k))
-            found.walls.append(walls)
-        found.rows = table(found.surfaces)
-        found.squares, found.linears = found.rows[:, :3].tolist(), found.rows[:, 3:6].tolist()
-        found.rests = found.rows[:, 6].tolist()
-        return found
-
-    @property
-    def near(self) -> float:
-        """A distance, mm, below which two places are one."""
-        return ONE_PLACE * self.size * 10
-
-
-def _turned(surface: Surface) -> Surface:
-    assert isinstance(surface, Flat)
-    x, y, z = surface.normal
-    return Flat((-x, -y, -z), -surface.offset)
-
-
-def _key(surface: Surface, size: float) -> tuple[list[tuple[object, ...]], float]:
-    """What a surface is found again by, rounded down and up, and -1 where the plane faces against its first direction."""
-    if isinstance(surface, Flat):
-        normal = np.array(surface.normal, dtype=float)
-        length = math.sqrt(float(normal @ normal))
-        normal /= length
-        way = 1.0 if next(c for c in normal if abs(c) > 1e-9) > 0 else -1.0
-        numbers = [*(normal * way), float(surface.offset) * way / length / size]
-        kind: tuple[object, ...] = ("plane",)
-    else:
-        centre = [float(c) / size for c in surface.centre]
-        if isinstance(surface, Cone):
-            numbers, kind = [*centre, float(surface.slope)], ("cone", surface.axis)
-        else:
-            centre[surface.axis] = 0.0
-            numbers, kind = [*centre, float(surface.radius) / size], ("pipe", surface.axis)
-        way = 1.0
-    steps = [n / (ONE_PLACE * 10) for n in numbers]
-    return [(*kind, *(math.floor(s + shift) for s in steps)) for shift in (0.25, 0.75)], way
 
 
 @dataclass
@@ -218,7 +128,7 @@ def _line_keys(line: Straight, size: float) -> tuple[Straight, list[tuple[int, .
     way, start = line.way.tolist(), line.start.tolist()
     if next(c for c in way if abs(c) > 1e-9) < 0:
         way = [-c for c in way]
-    along = _dot(way, start)
+    along = dot(way, start)
     start = [p - along * d for p, d in zip(start, way, strict=True)]
     steps = [*(c / (ONE_PLACE * 10) for c in way), *(c / (ONE_PLACE * 10 * size) for c in start)]
     keys = [tuple(math.floor(step + shift) for step in steps) for shift in (0.25, 0.75)]
@@ -296,65 +206,6 @@ def edges_along(
 
 
 # -------------------------------------------------------------------------------------------------------------- sectors
-@dataclass(frozen=True)
-class Around:
-    """A place of a curve in which a ``pair`` of surfaces meets, and the value of every surface near it there."""
-
-    curve: Curve
-    pair: tuple[int, ...]
-    t: float
-    place: Array
-    heights: dict[int, float]
-
-
-@dataclass(frozen=True)
-class Section:
-    """The plane through a place of a curve, square to it: two directions in it, the halves of the surfaces in their order
-    (how they turn from the first direction to the second, their bend, their number), and whether what follows each half is
-    inside the body."""
-
-    first: Triple
-    second: Triple
-    branches: list[tuple[float, float, int]]
-    inside: list[bool]
-    slopes: dict[int, Pair]
-    through: tuple[int, ...]
-
-
-def section_at(model: Model, at: Around, near: Sequence[int]) -> Section | None:
-    """The section about a place of a curve; None where no part reaches it."""
-    if not math.isfinite(at.place[0] + at.place[1] + at.place[2]):
-        return None
-    here, tiny = at.place.tolist(), model.near * TOUCHING
-    touching = {k for k, height in at.heights.items() if abs(height) <= tiny or k in at.pair}
-    about: list[tuple[int, list[tuple[int, float]]]] = []
-    for p in near:
-        active = []
-        for k, way in model.walls[p]:
-            if k in touching:
-                active.append((k, way))
-            elif at.heights[k] * way > 0:
-                break
-        else:
-            about.append((p, active))
-    if not any(active for _, active in about):
-        return None
-    through = sorted(touching)
-    tangent = at.curve.tangent(at.t).tolist()
-    if not any(tangent):
-        return None  # two cones that share only their apex
-    first, second = _square_to(tangent)
-    flat: dict[int, Pair] = {}
-    for k in through:
-        slope = [2 * q * c + b for q, c, b in zip(model.squares[k], here, model.linears[k], strict=True)]
-        across_it = _dot(slope, first), _dot(slope, second)
-        if math.hypot(*across_it) > 1e-9 * max(1.0, math.hypot(*slope)):
-            flat[k] = across_it
-    branches = _branches(model, flat, first, second)
-    inside = [_is_inside(model, about, flat, sector, first, second) for sector in _sectors(branches)]
-    return Section(first, second, branches, inside, flat, tuple(through))
-
-
 def _about(
     model: Model, at: Around, near: Sequence[int], contour: bool
 ) -> tuple[tuple[int, ...], tuple[Side, ...], bool] | None:
@@ -387,93 +238,6 @@ def _about(
     if contour and not smooth:
         return None
     return section.through, tuple(sides), smooth
-
-
-def _square_to(way: Triple) -> tuple[Triple, Triple]:
-    """Two directions square to a direction and to each other; the three turn to the right."""
-    x, y, z = way
-    if abs(x) <= min(abs(y), abs(z)):
-        first = [0.0, z, -y]
-    elif abs(y) <= abs(z):
-        first = [-z, 0.0, x]
-    else:
-        first = [y, -x, 0.0]
-    size = math.hypot(*first)
-    a, b, c = (each / size for each in first)
-    return [a, b, c], [y * c - z * b, z * a - x * c, x * b - y * a]
-
-
-def _dot(one: Triple, other: Triple) -> float:
-    return one[0] * other[0] + one[1] * other[1] + one[2] * other[2]
-
-
-def _curving(squares: Triple, u: Pair, first: Triple, second: Triple) -> float:
-    """Half the second derivative of a surface's value along a direction of the section."""
-    found = 0.0
-    for q, a, b in zip(squares, first, second, strict=True):
-        found += q * (u[0] * a + u[1] * b) ** 2
-    return found
-
-
-def _branches(model: Model, flat: dict[int, Pair], first: Triple, second: Triple) -> list[tuple[float, float, int]]:
-    """Both halves of every surface in the section square to the curve: direction, bend to the left, and number, in order."""
-    found = []
-    for k, (gx, gy) in flat.items():
-        squares = model.squares[k]
-        size = math.hypot(gx, gy)
-        for ux, uy in ((-gy / size, gx / size), (gy / size, -gx / size)):
-            toward = gx * -uy + gy * ux  # the slope to the left of u
-            found.append((math.atan2(uy, ux), -_curving(squares, (ux, uy), first, second) / toward, k))
-    angles = sorted(found)
-    merged: list[tuple[float, float, int]] = []
-    group: list[tuple[float, float, int]] = []
-    for each in angles:
-        if group and each[0] - group[0][0] > SMOOTH:
-            merged += sorted(group, key=lambda b: b[1])
-            group = []
-        group.append(each)
-    if merged and group and group[0][0] - merged[0][0] > 2 * math.pi - SMOOTH:
-        head = [b for b in merged if b[0] - merged[0][0] < SMOOTH]
-        rest = merged[len(head) :]
-        return sorted([*group, *head], key=lambda b: b[1]) + rest
-    return merged + sorted(group, key=lambda b: b[1])
-
-
-def _sectors(branches: Sequence[tuple[float, float, int]]) -> list[tuple[float, float, float]]:
-    """Between each branch and the next: the direction of its middle, the bend there, and how wide it is."""
-    found = []
-    for n, (angle, bend, _) in enumerate(branches):
-        following, next_bend, _ = branches[(n + 1) % len(branches)]
-        wide = (following - angle) % (2 * math.pi)
-        if len(branches) > 1 and (wide < SMOOTH or wide > 2 * math.pi - SMOOTH):
-            found.append((angle, (bend + next_bend) / 2, 0.0))
-        else:
-            found.append((angle + wide / 2, 0.0, wide))
-    return found
-
-
-def _is_inside(
-    model: Model,
-    about: Sequence[tuple[int, list[tuple[int, float]]]],
-    flat: dict[int, Pair],
-    sector: tuple[float, float, float],
-    first: Triple,
-    second: Triple,
-) -> bool:
-    """Whether the middle of a sector lies inside the body."""
-    angle, bend, wide = sector
-    ux, uy = math.cos(angle), math.sin(angle)
-    signs: dict[int, float] = {}
-    for k, (gx, gy) in flat.items():
-        rise = gx * ux + gy * uy
-        if wide == 0.0 and abs(rise) < 10 * SMOOTH * math.hypot(gx, gy):
-            rise = _curving(model.squares[k], (ux, uy), first, second) + bend * (gx * -uy + gy * ux)
-        signs[k] = rise
-    is_in = False
-    for p, active in about:
-        if all(signs.get(k, -way) * way < 0 for k, way in active):
-            is_in = not model.parts[p].taken
-    return is_in
 
 
 # -------------------------------------------------------------------------------------------------------------- corners

@@ -15,13 +15,13 @@ from typing import Any, cast
 import numpy as np
 
 from wisecompass.arithmetic import Number, atan2_deg, root, roughly, turning_integral
-from wisecompass.geometry.curves_in_space import TURN, Wound, halving
+from wisecompass.geometry.curves_in_space import TURN, Wound
 from wisecompass.geometry.edges import Body, Edge, Side
+from wisecompass.geometry.meeting import halving
 from wisecompass.geometry.parts import Part, surfaces
+from wisecompass.geometry.solving import NUMERICAL, cross, dot, is_ball, settled, solved
 from wisecompass.geometry.surfaces import Cone, Flat, Pipe, Spot, Surface, across
-
-NUMERICAL = Fraction(1, 10**9)
-"""The share by which the area along a curve of two round surfaces may be wrong, where it turns back on its generators."""
+from wisecompass.geometry.winding import Winding
 
 
 class Measured:
@@ -58,14 +58,14 @@ class Measured:
             return self._touching(start, through)
         if all(isinstance(self.surfaces[k], Flat) for k in chosen):
             return solved([self.rows[k][3:6] for k in chosen], [-self.rows[k][6] for k in chosen])
-        return _settled(start, [self.rows[k] for k in chosen])
+        return settled(start, [self.rows[k] for k in chosen])
 
     def _touching(self, start: Sequence[Number], through: Sequence[int]) -> Spot:
         """A corner where a plane or a pipe touches a pipe along a line: on the planes that hold this line, and on a
         third."""
         for k, other in permutations(through, 2):
             if crossed := self._crossed(k, other):
-                return _settled(start, [*crossed, self.rows[k]])
+                return settled(start, [*crossed, self.rows[k]])
             pipe, touching = self.surfaces[k], self.surfaces[other]
             if not isinstance(pipe, Pipe) or not isinstance(touching, Flat | Pipe):
                 continue
@@ -74,7 +74,7 @@ class Measured:
                 row = self.body.model.rows[third]
                 slope = 2 * row[pipe.axis] * roughly(start[pipe.axis]) + row[3 + pipe.axis]
                 if third not in (k, other) and abs(float(slope)) > 1e-6 and line is not None:
-                    return _settled(start, [*line, self.rows[third]])
+                    return settled(start, [*line, self.rows[third]])
         return start[0], start[1], start[2]
 
     def _crossed(self, k: int, other: int) -> list[list[Number]]:
@@ -114,7 +114,7 @@ class Measured:
 
     def told(self, value: float) -> Number:
         """A value that is only known in floats, as wide as it may be wrong."""
-        return _about(value) if _is_ball(self.zero) else self.zero + value
+        return _about(value) if is_ball(self.zero) else self.zero + value
 
     def _sum(self, of: Callable[[Edge, Side], Number]) -> Number:
         total = self.zero
@@ -150,7 +150,7 @@ class Measured:
     def _wound(self, edge: Edge, side: Side) -> tuple[Number, Number]:
         curve = edge.curve
         assert isinstance(curve, Wound)
-        if _is_ball(self.zero) and _turns_back(edge):
+        if is_ball(self.zero) and _turns_back(edge):
             one, other = (float(value) for value in self._in_floats()._wound(edge, side))
             return _about(one), _about(other)
         on = next(k for k in edge.surfaces if self.body.model.surfaces[k] == curve.on)
@@ -251,135 +251,6 @@ class Measured:
                 x, y = y, -x
             found.append(atan2_deg(y, x) + 90 * quarter)
         return found[0], found[1]
-
-
-class Winding:
-    """A curve on a round surface in any arithmetic: see ``curves_in_space.Wound``."""
-
-    def __init__(self, on: Any, other: Sequence[Number], second: bool) -> None:
-        self.on, self.other, self.second = on, other, second
-
-    def _terms(self, c: Any, s: Any) -> tuple[list[Any], list[Any], list[Any], list[Any]]:
-        """Where a generator begins and its way, and how both grow with the angle."""
-        u, v = across(self.on.axis)
-        start, way = list(self.on.centre), [0, 0, 0]
-        start_grows, way_grows = [0, 0, 0], [0, 0, 0]
-        way[self.on.axis] = 1
-        if isinstance(self.on, Pipe):
-            start[u], start[v] = start[u] + self.on.radius * c, start[v] + self.on.radius * s
-            start_grows[u], start_grows[v] = -self.on.radius * s, self.on.radius * c
-        else:
-            way[u], way[v] = self.on.slope * c, self.on.slope * s
-            way_grows[u], way_grows[v] = -self.on.slope * s, self.on.slope * c
-        return start, way, start_grows, way_grows
-
-    def place(self, c: Any, s: Any, root_of: Callable[[Any], Any]) -> tuple[Any, Any, Any]:
-        start, way, _, _ = self._terms(c, s)
-        along = self._along(start, way, root_of)[0]
-        return tuple(p + along * d for p, d in zip(start, way, strict=True))
-
-    def _along(self, start: list[Any], way: list[Any], root_of: Callable[[Any], Any]) -> tuple[Any, Any]:
-        """How far along the generator the curve lies, and the slope of the other surface's value there."""
-        square, linear, rest = self.other[:3], self.other[3:6], self.other[6]
-        b, c = dot(linear, way), dot(linear, start) + rest
-        if not self._is_curved:
-            return -c / b, b
-        a = sum(q * d * d for q, d in zip(square, way, strict=True))
-        b = b + sum(2 * q * p * d for q, p, d in zip(square, start, way, strict=True))
-        c = c + sum(q * p * p for q, p in zip(square, start, strict=True))
-        half = root_of(b * b - 4 * a * c)
-        return ((-b - half) if not self.second else (half - b)) / (2 * a), (-half if not self.second else half)
-
-    @property
-    def _is_curved(self) -> bool:
-        return any(roughly(q) != 0 for q in self.other[:3])
-
-    def moving(self, c: Any, s: Any, root_of: Callable[[Any], Any]) -> tuple[tuple[Any, Any, Any], tuple[Any, Any, Any]]:
-        """A place, and how it grows with the angle."""
-        start, way, start_grows, way_grows = self._terms(c, s)
-        along, slope = self._along(start, way, root_of)
-        place = [p + along * d for p, d in zip(start, way, strict=True)]
-        drift = [p + along * d for p, d in zip(start_grows, way_grows, strict=True)]
-        gradient = [2 * q * p + b for q, p, b in zip(self.other[:3], place, self.other[3:6], strict=True)]
-        growth = -dot(gradient, drift) / slope
-        moving = [d + growth * w for d, w in zip(drift, way, strict=True)]
-        return (place[0], place[1], place[2]), (moving[0], moving[1], moving[2])
-
-
-# ------------------------------------------------------------------------------------------------------------- algebra
-def dot(one: Any, other: Any) -> Any:
-    return one[0] * other[0] + one[1] * other[1] + one[2] * other[2]
-
-
-def cross(one: Any, other: Any) -> tuple[Any, Any, Any]:
-    return (
-        one[1] * other[2] - one[2] * other[1],
-        one[2] * other[0] - one[0] * other[2],
-        one[0] * other[1] - one[1] * other[0],
-    )
-
-
-def solved(rows: Sequence[Any], right: Sequence[Number]) -> Spot:
-    """The place that three planes share (Cramer's rule)."""
-    first, second, third = rows
-    size = dot(first, cross(second, third))
-    parts = zip(cross(second, third), cross(third, first), cross(first, second), strict=True)
-    x, y, z = ((right[0] * a + right[1] * b + right[2] * c) / size for a, b, c in parts)
-    return x, y, z
-
-
-def _settled(start: Sequence[Number], rows: Sequence[Any]) -> Spot:
-    """The common place of three surfaces near a start, by Newton's method; in balls by Krawczyk's: what a step maps into
-    itself holds one."""
-    place: Sequence[Any] = start
-    if not _is_ball(start[0]):
-        for _ in range(3):
-            place = _stepped(place, place, rows)
-        return place[0], place[1], place[2]
-    from wisecompass.arithmetic import ball
-
-    for _ in range(8):  # the middle first, at the precision in hand
-        place = [ball.number(ball.middle(cast(Any, c))) for c in _stepped(place, place, rows)]
-    for bits in WIDTHS:
-        found = _enclosed(place, rows, Fraction(1, 2**bits))
-        if found is not None:
-            return found
-    x, y, z = (ball.about(ball.middle(c), NUMERICAL) for c in place)
-    return cast(Spot, (x, y, z))
-
-
-WIDTHS = (20, 40, 60, 80)
-"""How wide the first box about a corner may be, as powers of a half: the flatter the surfaces meet, the narrower."""
-
-
-def _enclosed(place: Sequence[Any], rows: Sequence[Any], width: Fraction) -> Spot | None:
-    """A box about a place that Newton's step maps into itself, made as narrow as it gets; None where it does not."""
-    from wisecompass.arithmetic import ball
-
-    wide: list[Any] = [ball.about(ball.middle(c), width) for c in place]
-    for turn in range(24):
-        found: tuple[Any, ...] = _stepped([ball.number(ball.middle(c)) for c in wide], wide, rows)
-        if not all(w.contains(f) for w, f in zip(wide, found, strict=True)):
-            if turn == 0:
-                return None
-            break
-        narrow = all(ball.radius(f) * 2 > ball.radius(w) for f, w in zip(found, wide, strict=True))
-        wide = list(found)
-        if narrow:
-            break
-    return wide[0], wide[1], wide[2]
-
-
-def _stepped(middle: Sequence[Any], wide: Sequence[Any], rows: Sequence[Any]) -> Spot:
-    """Newton's step from a middle, with the gradients of a wide place about it."""
-    slopes = [[2 * q * c + b for q, c, b in zip(row[:3], wide, row[3:6], strict=True)] for row in rows]
-    heights = [dot([q * c + b for q, c, b in zip(row[:3], middle, row[3:6], strict=True)], middle) + row[6] for row in rows]
-    x, y, z = solved(slopes, heights)
-    return middle[0] - x, middle[1] - y, middle[2] - z
-
-
-def _is_ball(x: Any) -> bool:
-    return type(x).__module__.startswith("flint")
 
 
 def _like(surface: Surface, model: Surface) -> Surface:

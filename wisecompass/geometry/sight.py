@@ -9,40 +9,17 @@ it.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from wisecompass.geometry.curves_in_space import TURN, Array, bisect, roots
-from wisecompass.geometry.edges import Around, Body, Edge, Model, Triple, contours, section_at
-
-TOUCHING = 1e-4
-"""The sine of the angle below which images touch instead of crossing: nothing comes before anything there."""
-
-CHORDS = 32
-"""Chords by which a curve is followed in a view."""
-
-Span = tuple[float, float]
-
-
-@dataclass(frozen=True)
-class Sight:
-    """A view: what is to the right, up, and towards the eye, in space."""
-
-    right: tuple[float, float, float]
-    up: tuple[float, float, float]
-    eye: tuple[float, float, float]
-
-    def spot(self, place: Sequence[float]) -> tuple[float, float]:
-        """The image of one place."""
-        x, y, z = place
-        (a, b, c), (d, e, f) = self.right, self.up
-        return a * x + b * y + c * z, d * x + e * y + f * z
-
-    def image(self, places: Array) -> Array:
-        found: Array = np.asarray(places) @ np.array([self.right, self.up]).T
-        return found
+from wisecompass.geometry.curves_in_space import TURN, Array
+from wisecompass.geometry.edges import Body, Edge, contours
+from wisecompass.geometry.images import Images, Sight, Span
+from wisecompass.geometry.model import Model, Triple
+from wisecompass.geometry.roots import roots
+from wisecompass.geometry.section import Around, section_at
 
 
 @dataclass(frozen=True)
@@ -68,7 +45,7 @@ def runs(body: Body, sight: Sight) -> list[Run]:
     eye = np.array(sight.eye, dtype=float)
     turning = contours(body, eye)
     strokes = [(edge, False) for edge in body.edges if not edge.smooth] + [(edge, True) for edge in turning]
-    lines = _Lines(body, sight, strokes)
+    lines = Images(body, sight, strokes)
     before = _Boxes.of(body.model, sight)
     found: list[Run] = []
     for n, (edge, contour) in enumerate(lines.strokes):
@@ -85,156 +62,6 @@ def runs(body: Body, sight: Sight) -> list[Run]:
 
 
 # ---------------------------------------------------------------------------------------------------------------- cuts
-class _Lines:
-    """The images of strokes, and where they cross."""
-
-    def __init__(self, body: Body, sight: Sight, strokes: Sequence[tuple[Edge, bool]]) -> None:
-        self.sight, self.near = sight, body.model.near * 10
-        images = [sight.image(edge.places(CHORDS)) for edge, _ in strokes]
-        keep = [k for k, image in enumerate(images) if float(np.ptp(image, axis=0).max()) > self.near]
-        self.strokes = [strokes[k] for k in keep]
-        self.images = [images[k] for k in keep]
-        self.found: list[list[float]] = [[] for _ in keep]
-        if keep:
-            self._cross()
-            self._touch()
-            self._fold()
-
-    def cuts(self, n: int) -> list[float]:
-        """The places at which a stroke is cut, its ends first and last."""
-        edge = self.strokes[n][0]
-        gap = self.near if edge.curve.is_straight else 1e-7
-        ordered = [edge.low]
-        for t in sorted(self.found[n]):
-            if t - ordered[-1] > gap and edge.high - t > gap:
-                ordered.append(t)
-        return [*ordered, edge.high]
-
-    def is_cut_at_its_seam(self, n: int) -> bool:
-        """Whether a closed stroke is cut where its measure begins."""
-        edge = self.strokes[n][0]
-        return any(min(abs(t - edge.low), abs(t - edge.high)) < 1e-6 for t in self.found[n])
-
-    def _cross(self) -> None:
-        starts = np.concatenate([image[:-1] for image in self.images])
-        ways = np.concatenate([image[1:] - image[:-1] for image in self.images])
-        owner = np.concatenate([np.full(len(image) - 1, n) for n, image in enumerate(self.images)])
-        place = np.concatenate([np.arange(len(image) - 1) for image in self.images])
-        low, high = np.minimum(starts, starts + ways) - self.near, np.maximum(starts, starts + ways) + self.near
-        meets = np.triu((low[:, None] <= high[None]).all(axis=2) & (low[None] <= high[:, None]).all(axis=2), 1)
-        i, j = np.nonzero(meets & (owner[:, None] != owner[None]))
-        area = ways[i, 0] * ways[j, 1] - ways[i, 1] * ways[j, 0]
-        long = np.hypot(*ways[i].T) * np.hypot(*ways[j].T)
-        gap = starts[j] - starts[i]
-        with np.errstate(divide="ignore", invalid="ignore"):
-            s = (gap[:, 0] * ways[j, 1] - gap[:, 1] * ways[j, 0]) / area
-            t = (gap[:, 0] * ways[i, 1] - gap[:, 1] * ways[i, 0]) / area
-        slack = 1e-3
-        good = (np.abs(area) > 1e-9 * long) & (s > -slack) & (s < 1 + slack) & (t > -slack) & (t < 1 + slack)
-        for a, b, x, y in zip(i[good], j[good], s[good], t[good], strict=True):
-            self._add(int(owner[a]), int(owner[b]), (place[a] + x), (place[b] + y))
-
-    def _param(self, n: int, chord: float) -> float:
-        edge = self.strokes[n][0]
-        return edge.low + (edge.high - edge.low) * chord / (len(self.images[n]) - 1)
-
-    def _add(self, one: int, other: int, x: float, y: float) -> None:
-        first, second = self.strokes[one][0], self.strokes[other][0]
-        s, t = self._param(one, x), self._param(other, y)
-        if not (first.curve.is_straight and second.curve.is_straight):
-            refined = self._refined(first, second, s, t)
-            if refined is None:
-                return
-            s, t = refined
-        for n, edge, u in ((one, first, s), (other, second, t)):
-            if edge.low < u < edge.high:
-                self.found[n].append(u)
-
-    def _refined(self, first: Edge, second: Edge, s: float, t: float) -> Span | None:
-        """The crossing of two images near two places, by Newton's method; None where they lie on each other or do not
-        meet."""
-        for _ in range(12):
-            (px, py), (qx, qy) = self._spot(first, s), self._spot(second, t)
-            d, e = self._way(first, s), self._way(second, t)
-            area = -d[0] * e[1] + d[1] * e[0]
-            gx, gy = qx - px, qy - py
-            if abs(area) <= TOUCHING * math.hypot(*d) * math.hypot(*e) or not math.isfinite(gx + gy):
-                return None
-            if math.hypot(gx, gy) < self.near * 1e-3:
-                break
-            s, t = s + (-gx * e[1] + gy * e[0]) / area, t + (d[0] * gy - d[1] * gx) / area
-        return (s, t) if math.hypot(gx, gy) < self.near else None
-
-    def _spot(self, edge: Edge, t: float) -> Span:
-        return self.sight.spot(edge.curve.place(t))
-
-    def _way(self, edge: Edge, t: float) -> Span:
-        """How the image goes on with the edge's own measure."""
-        step = 1e-6
-        (x1, y1), (x2, y2) = self._spot(edge, t - step), self._spot(edge, t + step)
-        return (x2 - x1) / (2 * step), (y2 - y1) / (2 * step)
-
-    def _fold(self) -> None:
-        """Cut curves that are seen on edge where their images turn back."""
-        for n, ((edge, _), image) in enumerate(zip(self.strokes, self.images, strict=True)):
-            if edge.curve.is_straight:
-                continue
-            away = image - image[0]
-            far = away[int(np.argmax((away * away).sum(axis=1)))]
-            way = far / math.hypot(*far)
-            if float(np.abs(away[:, 0] * way[1] - away[:, 1] * way[0]).max()) > self.near:
-                continue
-            onward = self._onward(edge, way)
-            angles = np.linspace(edge.low, edge.high, len(image))
-            signs = [onward(t) for t in angles]
-            for a, b, one, other in zip(angles, angles[1:], signs, signs[1:], strict=False):
-                if abs(one) < 1e-12:
-                    self.found[n].append(float(a))
-                elif one * other < 0 and abs(other) >= 1e-12:
-                    self.found[n].append(bisect(onward, float(a), float(b)))
-
-    def _onward(self, edge: Edge, way: Array) -> Callable[[float], float]:
-        """How much the image of an edge goes on in a direction of the view."""
-        return lambda t: float(self.sight.image(edge.curve.tangent(t)) @ way)
-
-    def _touch(self) -> None:
-        """Cut strokes where the end of another lies on them, as it does where images lie on each other."""
-        ends = np.concatenate([image[[0, -1]] for image in self.images])
-        for n, ((edge, _), image) in enumerate(zip(self.strokes, self.images, strict=True)):
-            if edge.curve.is_straight:
-                way, away = image[1] - image[0], ends - image[0]
-                size = float(way @ way)
-                shares = away @ way / size
-                aside = np.abs(away[:, 0] * way[1] - away[:, 1] * way[0]) / math.sqrt(size)
-                there = shares[(aside < self.near) & (shares > 0.0) & (shares < 1.0)]
-                self.found[n] += (edge.low + there * (edge.high - edge.low)).tolist()
-                continue
-            low, high = image.min(axis=0), image.max(axis=0)
-            slack = 0.02 * float((high - low).max())
-            for end in ends[((ends >= low - slack) & (ends <= high + slack)).all(axis=1)]:
-                t = self._nearest(edge, image, end)
-                if t is not None and edge.low < t < edge.high:
-                    self.found[n].append(t)
-
-    def _nearest(self, edge: Edge, image: Array, spot: Array) -> float | None:
-        """The place of a curve whose image is at a spot; None where it passes by."""
-        away = ((image - spot) ** 2).sum(axis=1)
-        best = int(np.argmin(away))
-        chord = float(((image[1:] - image[:-1]) ** 2).sum(axis=1).max())
-        if float(away[best]) > chord:
-            return None
-        t = edge.low + (edge.high - edge.low) * best / (len(image) - 1)
-        x, y = float(spot[0]), float(spot[1])
-        for _ in range(8):
-            (px, py), (dx, dy) = self._spot(edge, t), self._way(edge, t)
-            size = dx * dx + dy * dy
-            if not size or not math.isfinite(size):
-                return None
-            t += ((x - px) * dx + (y - py) * dy) / size
-        px, py = self._spot(edge, t)
-        return t if max(abs(px - x), abs(py - y)) < self.near else None
-
-
 # ---------------------------------------------------------------------------------------------------------------- seen
 @dataclass(frozen=True)
 class _Boxes:

@@ -65,7 +65,8 @@ def plan_of(parts: tuple[Part, ...]) -> Plan:
 
 def _reach(body: Body, axis: int) -> tuple[float, float]:
     """How far a body reaches along an axis: to a corner, or to where a curved edge turns back."""
-    from wisecompass.geometry.curves_in_space import Wound, extreme
+    from wisecompass.geometry.curves_in_space import Wound
+    from wisecompass.geometry.roots import extreme
 
     found = [float(corner[axis]) for corner in body.corners]
     for edge in body.edges:
