@@ -1,0 +1,317 @@
+"""Lining in the views of a body: straight pieces along the lines that are there, arcs, and plotted curves."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from contextlib import suppress
+from fractions import Fraction
+from typing import TYPE_CHECKING, Any, cast
+
+from wisecompass.arithmetic import roughly
+from wisecompass.catalogue.solids.crate_plan import shown
+from wisecompass.drafting.crating import Drawn, Spot, Viewed
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.step import Instrument
+from wisecompass.geometry import plane
+from wisecompass.geometry.curves import Parametric
+from wisecompass.geometry.plane import Circle, Line, Point
+
+if TYPE_CHECKING:
+    from wisecompass.geometry.curves_in_space import Wound
+    from wisecompass.geometry.edges import Edge
+    from wisecompass.geometry.sight import Run
+
+from wisecompass.catalogue.solids.crate_parts import Place, SetOut
+
+STEP = 15
+"""The set squares' step: a curve that is neither straight nor round in a view is plotted at so many degrees about its
+pipe."""
+
+
+def as_array(t: float) -> Any:
+    import numpy as np
+
+    return np.array(t)
+
+
+class Stretches:
+    """Straight pieces of a view, put together where they go on or lie on each other."""
+
+    def __init__(self, near: float) -> None:
+        self.near = near
+        self.found: dict[tuple[int, ...], list[tuple[float, float, tuple[Spot, Place], tuple[Spot, Place]]]] = {}
+
+    def add(self, first: Spot, last: Spot, start: Place, end: Place) -> None:
+        dx, dy = last[0] - first[0], last[1] - first[1]
+        if ((dx, dy) < (0.0, 0.0) and abs(dx) > self.near) or (abs(dx) <= self.near and dy < 0):
+            first, last, start, end, dx, dy = last, first, end, start, -dx, -dy
+        size = math.hypot(dx, dy)
+        ux, uy = dx / size, dy / size
+        key = tuple(round(c) for c in (ux * 1e6, uy * 1e6, (first[0] * uy - first[1] * ux) / self.near / 8))
+        low, high = first[0] * ux + first[1] * uy, last[0] * ux + last[1] * uy
+        self.found.setdefault(key, []).append((low, high, (first, start), (last, end)))
+
+    def joined(self) -> list[tuple[tuple[Spot, Place], tuple[Spot, Place]]]:
+        """The stretches of every line, each from one of its ends to the other."""
+        done = []
+        for several in self.found.values():
+            runs: list[tuple[float, float, tuple[Spot, Place], tuple[Spot, Place]]] = []
+            for low, high, first, last in sorted(several, key=lambda each: each[:2]):
+                if runs and low <= runs[-1][1] + self.near:
+                    if high > runs[-1][1]:
+                        runs[-1] = runs[-1][0], high, runs[-1][2], last
+                else:
+                    runs.append((low, high, first, last))
+            done += [(first, last) for _, _, first, last in runs]
+        return done
+
+
+class LinedIn(SetOut):
+    """The same with what is seen and what is hidden."""
+
+    # ------------------------------------------------------------------------------------------------------- lining in
+    def line_in(self) -> None:
+        """What is seen in every view, then what is hidden."""
+        for view in self.sheet.views.values():
+            pieces = shown(self.floats, view.frame)
+            self._cut_cones(view, pieces)
+            straight, round_ones, plotted = self._sorted(view, pieces)
+            self._rule_lines(view, pieces)
+            self._plot_all(view, plotted)
+            for pen in (Pen.OUTLINE, Pen.HIDDEN):
+                if straight[pen].found:
+                    self._line_in(view, straight[pen], pen)
+                self._arcs(view, [run for run in round_ones if run.seen == (pen is Pen.OUTLINE)], pen)
+
+    def _cut_cones(self, view: Viewed, pieces: Sequence[Run]) -> None:
+        """Circles on which cones are cut square to their axes, where they are seen as such: through a point of the
+        contour."""
+        from wisecompass.geometry.surfaces import Cone
+
+        sheet, frame = self.sheet, view.frame
+        wanted: dict[tuple[float, ...], tuple[Spot, list[float]]] = {}
+        for run in pieces:
+            cones = [self.plan.body.model.surfaces[k] for k in run.edge.surfaces]
+            cone = next((each for each in cones if isinstance(each, Cone) and each.axis == frame.eye_axis), None)
+            spots = [frame.spot(self._from_low(place)) for place in run.places(8)]
+            if cone is None or run.edge.curve.is_straight or self._circle(view, spots) is not None:
+                continue
+            middle = self._from_low(cone.centre)
+            centre = frame.spot(middle)
+            radius = math.dist(centre, spots[0])
+            if all(abs(math.dist(centre, spot) - radius) < sheet.near for spot in spots):
+                at = list(self._from_low(run.places(1)[0]))
+                across, way = frame.right
+                at[across], at[frame.up[0]] = middle[across] + radius * way, middle[frame.up[0]]
+                wanted[tuple(round(c, 6) for c in (*centre, radius))] = centre, at
+        if wanted:
+            with self.b.gathered("arc", Instrument.COMPASS, why=f"where cones are cut, in the {frame.title}"):
+                for centre, at in wanted.values():
+                    on, middle_point = sheet.place(view, at), sheet.mark(view, centre)
+                    assert middle_point is not None
+                    circle = self.b.circle_through(middle_point, on)
+                    view.drawn.append(Drawn(circle, centre, radius=math.dist(centre, frame.spot(at))))
+
+    def _sorted(self, view: Viewed, pieces: Sequence[Run]) -> tuple[dict[Pen, Stretches], list[Run], list[Run]]:
+        """What is straight in a view, by its pen, what is an arc, and what must be plotted."""
+        straight = {pen: Stretches(self.sheet.near) for pen in (Pen.OUTLINE, Pen.HIDDEN)}
+        arcs: list[Run] = []
+        plotted: list[Run] = []
+        for run in pieces:
+            ends = self._straight(view, run)
+            if ends is None:
+                spots = [view.frame.spot(self._from_low(place)) for place in run.places(8)]
+                (arcs if self._circle(view, spots) is not None else plotted).append(run)
+            elif ends:
+                straight[Pen.OUTLINE if run.seen else Pen.HIDDEN].add(*ends)
+        return straight, arcs, plotted
+
+    def _circle(self, view: Viewed, spots: Sequence[Spot]) -> Drawn | None:
+        """The circle of a view on which places lie."""
+        near = self.sheet.near
+        return next((d for d in view.drawn if d.radius and all(d.holds(spot, near) for spot in spots)), None)
+
+    def _rule_lines(self, view: Viewed, pieces: Sequence[Run]) -> None:
+        """Draw the lines on which straight pieces lie that no part has brought: through the ends of their edges."""
+        near, frame = self.sheet.near, view.frame
+        missing = []
+        for run in pieces:
+            if not run.edge.curve.is_straight:
+                continue
+            ends = [self._from_low(place) for place in run.edge.places(1)]
+            first, last = (frame.spot(end) for end in ends)
+            if math.hypot(last[0] - first[0], last[1] - first[1]) < near:
+                continue
+            if not any(d.is_straight and d.holds(last, near) for d in self.sheet.through(view, first)):
+                missing.append((first, last, ends))
+        if missing:
+            with self.b.gathered("join", Instrument.STRAIGHTEDGE, why=f"edges of the {frame.title} that no part brings"):
+                for first, last, ends in missing:
+                    if any(d.is_straight and d.holds(last, near) for d in self.sheet.through(view, first)):
+                        continue
+                    one, other = self.sheet.place(view, ends[0]), self.sheet.place(view, ends[1])
+                    self._know(view, self.b.joined(one, other, f"line {one.name} – {other.name}"), first, last)
+
+    def _line_in(self, view: Viewed, lines: Stretches, pen: Pen) -> None:
+        b, seen = self.b, pen is Pen.OUTLINE
+        why = f"the {view.frame.title}" if seen else f"what is hidden in the {view.frame.title}, dashed and thin"
+        with b.gathered("line in" if seen else "draw edges", Instrument.STRAIGHTEDGE, why=why):
+            for first, last in lines.joined():
+                self._ink(view, first, last, pen, why)
+        if not seen:
+            b.caution("Hidden edges are thin: drawn heavy they would be taken for edges before.")
+
+    def _straight(self, view: Viewed, run: Run) -> tuple[Spot, Spot, Place, Place] | tuple[()] | None:
+        """The ends of a piece that is straight in the view, there and in space; nothing of a point; None of a curve."""
+        near, frame = self.sheet.near, view.frame
+        places = [self._from_low(place) for place in run.places(8)]
+        spots = [frame.spot(place) for place in places]
+        (x1, y1), (x2, y2) = spots[0], spots[-1]
+        size = math.hypot(x2 - x1, y2 - y1)
+        if run.edge.curve.is_straight and size < near:
+            return ()
+        bent = max(abs((x - x1) * (y2 - y1) - (y - y1) * (x2 - x1)) for x, y in spots)
+        if not run.edge.curve.is_straight and (size < near or bent / size > near):
+            return None
+        return spots[0], spots[-1], places[0], places[-1]
+
+    def _ink(self, view: Viewed, first: tuple[Spot, Place], last: tuple[Spot, Place], pen: Pen, why: str) -> None:
+        """Line in a straight piece: along a line that is there, from where one crosses it to where another does."""
+        sheet, b = self.sheet, self.b
+        along = [d for d in sheet.through(view, first[0]) if d.is_straight and d.holds(last[0], sheet.near)]
+        on, ends, points = along[0], [], []
+        assert isinstance(on.shape, Line)
+        for spot, place in (first, last):
+            across = self._across(view, on, spot)
+            if across is None:
+                with suppress(LookupError):
+                    sheet.place(view, place)
+                across = self._across(view, on, spot)
+            curve = None if across else next((d for d in view.drawn if d.chords and d.holds(spot, sheet.near)), None)
+            if across is not None and not across.radius:
+                points.append(sheet.crossing(view, on, across, spot))
+            elif curve is not None:
+                x, y = roughly(view.origin.x) + spot[0], roughly(view.origin.y) + spot[1]
+                points.append(Point(b.number(Fraction(x)), b.number(Fraction(y))))
+            else:
+                points.append(sheet.place(view, place))
+            ends.append(across or curve)
+        if any(end is None or end.radius for end in ends):
+            named = [sheet.place(view, place) for _, place in (first, last)]
+            b.edge(named[0], named[1], pen, why=why)
+            return
+        one, other = (end.shape for end in ends if end is not None)
+        assert not isinstance(one, Circle) and not isinstance(other, Circle)
+        b.line_in_between(on.shape, (one, other), (points[0], points[1]), pen, why)
+        for point in points:
+            b.touch(on.shape, point)
+
+    def _across(self, view: Viewed, on: Drawn, spot: Spot) -> Drawn | None:
+        """What crosses a straight line at a spot: another where there is one, else a circle."""
+        found = (d for d in self.sheet.through(view, spot) if not d.runs_with(on) and d is not on)
+        return next(found, None)
+
+    def _arcs(self, view: Viewed, several: Sequence[Run], pen: Pen) -> None:
+        """Line in the pieces that are arcs in a view."""
+        if several:
+            dashed = "" if pen is Pen.OUTLINE else ", dashed and thin"
+            with self.b.gathered("line in arc", Instrument.COMPASS, why=f"the {view.frame.title}{dashed}"):
+                for run in several:
+                    self._arc(view, run, pen)
+
+    def _arc(self, view: Viewed, run: Run, pen: Pen) -> None:
+        """Line in one of them."""
+        sheet, frame, b = self.sheet, view.frame, self.b
+        spots = [frame.spot(self._from_low(place)) for place in run.places(8)]
+        drawn = self._circle(view, spots)
+        assert drawn is not None
+        circle = drawn.shape
+        assert isinstance(circle, Circle)
+        if run.closes:
+            start = sheet.mark(view, (drawn.at[0] + drawn.radius, drawn.at[1]))
+            assert start is not None
+            b.line_in_arc(circle.centre, start, start, pen=pen)
+            return
+        ends = [sheet.place(view, self._from_low(run.places(8)[k])) for k in (0, -1)]
+        (cx, cy), (x1, y1), (x2, y2) = drawn.at, spots[0], spots[1]
+        if (x1 - cx) * (y2 - cy) - (y1 - cy) * (x2 - cx) < 0:
+            ends.reverse()
+        b.line_in_arc(circle.centre, ends[0], ends[1], pen=pen)
+
+    def _plot_all(self, view: Viewed, plotted: Sequence[Run]) -> None:
+        """The curves of a view: all their points, then all of them faired."""
+        edges = {id(run.edge): run.edge for run in plotted}.values()
+        if not edges:
+            return
+        why = f"points of curves in the {view.frame.title}"
+        with self.b.gathered("mark", Instrument.PENCIL, why=why):
+            points = [self._points(view, edge) for edge in edges]
+        with self.b.gathered("fair curve", Instrument.CURVE, why=f"the {view.frame.title}"):
+            for edge, several in zip(edges, points, strict=True):
+                self._fair(view, edge, several, [run for run in plotted if run.edge is edge])
+
+    def _points(self, view: Viewed, edge: Edge) -> list[Point]:
+        """Points of a curve: its ends, and those at the set squares' steps about its pipe."""
+        low, high = edge.low, edge.high
+        steps = range(math.ceil(math.degrees(low) / STEP + 1e-6), math.floor(math.degrees(high) / STEP - 1e-6) + 1)
+        inner: list[tuple[float, int | None]] = [(math.radians(STEP * k), k) for k in steps]
+        ordered = inner if edge.closes else [(low, None), *inner, (high, None)]
+        return [self._on_curve(view, edge, t, k) for t, k in ordered]
+
+    def _fair(self, view: Viewed, edge: Edge, points: Sequence[Point], several: Sequence[Run]) -> None:
+        """A curve through its points, seen and hidden."""
+        b, frame = self.b, view.frame
+        curve, low, high = edge.curve, edge.low, edge.high
+        x0, y0 = roughly(view.origin.x), roughly(view.origin.y)
+
+        def spot(t: float) -> Spot:
+            return frame.spot(self._from_low(curve.at(as_array(t))))
+
+        def place(t: float) -> Spot:
+            x, y = spot(t)
+            return x0 + x, y0 + y
+
+        def velocity(t: float) -> Spot:
+            step = 1e-6 * (high - low)
+            (a, c), (d, e) = place(t - step), place(t + step)
+            return (d - a) / (2 * step), (e - c) / (2 * step)
+
+        parts = [
+            (Parametric(place, velocity, run.low, run.high), Pen.OUTLINE if run.seen else Pen.HIDDEN) for run in several
+        ]
+        name = b.unique("curve")
+        b.fair_curve(lambda: list(parts), points, name, closed=edge.closes)
+        chords = [spot(low + (high - low) * k / 64) for k in range(65)]
+        view.drawn.append(Drawn(name, chords[0], chords=chords))
+
+    def _on_curve(self, view: Viewed, edge: Edge, t: float, k: int | None) -> Point:
+        """A point of a curve on a pipe: an end of it, or where it is told by so many steps about the pipe's axis."""
+        sheet, curve = self.sheet, cast("Wound", edge.curve)
+        at = self._from_low(curve.at(as_array(t)))
+        if k is not None:
+            self._on_the_circle(curve.on, at, k)
+            for other in sheet.views.values():
+                if other is not view and other.frame.eye_axis != curve.on.axis:
+                    with suppress(LookupError):
+                        sheet.place(other, at)
+        return sheet.place(view, at)
+
+    def _on_the_circle(self, pipe: Any, at: Sequence[float], k: int) -> None:
+        """Mark a point on the circle that a pipe is seen as, so many steps round from where its measure begins."""
+        sheet, b = self.sheet, self.b
+        view = next(v for v in sheet.views.values() if v.frame.eye_axis == pipe.axis)
+        frame = view.frame
+        spot = frame.spot(at)
+        if sheet.mark(view, spot) is not None:
+            return
+        middle = frame.spot(self._from_low(pipe.centre))
+        circle = next(d for d in view.drawn if d.radius and d.holds(spot, sheet.near) and d.holds_centre(middle, sheet.near))
+        ring = circle.shape
+        assert isinstance(ring, Circle)
+        centre = ring.centre
+        level = sheet.at_known(view, frame.up[0], middle[1] * frame.up[1])
+        turn = math.degrees(math.atan2(spot[1] - middle[1], spot[0] - middle[0])) / STEP
+        base = Line(centre, b.number(1), b.number(0), level.name)
+        ray = b.protract(base, centre, b.turn(round(turn), round(360 / STEP)), f"ray from {centre.name}")
+        view.points[view.key(spot, sheet.near)] = b.meet(ring, ray, plane.beyond(ray))
