@@ -34,6 +34,7 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("saddle", "space/hyperbolic-paraboloid", 0, ""),
     ("solid", "solids/views", 34, ""),
     ("section", "solids/section", 0, ""),
+    ("body", "solids/crates", 10, ""),
     ("box", "pictorial/box", 9, ""),
     ("hopper", "developments/rectangle-to-rectangle", 30, ""),
 )

@@ -278,9 +278,10 @@ class Recorder:
             self.steps.append(Step(len(self.steps) + 1, verb, instrument, book=self.book, **details))
 
     @contextmanager
-    def gathered(self, verb: str, instrument: Instrument, why: str = "") -> Iterator[None]:
-        """One step that takes all operations within: what a drafter does in one go, such as a part in all its views."""
-        self.step(verb, instrument, why=why)
+    def gathered(self, verb: str, instrument: Instrument, text: str = "") -> Iterator[None]:
+        """One step that takes all operations within: what a drafter does in one go, such as a part in all its views; it is
+        told by a ``text`` of its own and then by its acts."""
+        self.step(verb, instrument, text=text)
         self._gathering = True
         try:
             yield

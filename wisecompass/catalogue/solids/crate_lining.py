@@ -106,7 +106,7 @@ class LinedIn(SetOut):
                 at[across], at[frame.up[0]] = middle[across] + radius * way, middle[frame.up[0]]
                 wanted[tuple(round(c, 6) for c in (*centre, radius))] = centre, at
         if wanted:
-            with self.b.gathered("arc", Instrument.COMPASS, why=f"where cones are cut, in the {frame.title}"):
+            with self.b.gathered("arc", Instrument.COMPASS, f"Where cones are cut, in the {frame.title}"):
                 for centre, at in wanted.values():
                     on, middle_point = sheet.place(view, at), sheet.mark(view, centre)
                     assert middle_point is not None
@@ -117,12 +117,19 @@ class LinedIn(SetOut):
         """What is straight in a view, by its pen, what is an arc, and what must be plotted."""
         straight = {pen: Stretches(self.sheet.near) for pen in (Pen.OUTLINE, Pen.HIDDEN)}
         arcs: list[Run] = []
+        seen: set[tuple[int, bool]] = set()
         plotted: list[Run] = []
         for run in pieces:
             ends = self._straight(view, run)
             if ends is None:
                 spots = [view.frame.spot(self._from_low(place)) for place in run.places(8)]
-                (arcs if self._circle(view, spots) is not None else plotted).append(run)
+                circle = self._circle(view, spots)
+                whole = (id(circle), True) if run.closes else (id(run), False)
+                if circle is None:
+                    plotted.append(run)
+                elif whole not in seen:  # of two rims that are seen as one circle only the seen one is drawn
+                    seen.add(whole)
+                    arcs.append(run)
             elif ends:
                 straight[Pen.OUTLINE if run.seen else Pen.HIDDEN].add(*ends)
         return straight, arcs, plotted
@@ -146,7 +153,7 @@ class LinedIn(SetOut):
             if not any(d.is_straight and d.holds(last, near) for d in self.sheet.through(view, first)):
                 missing.append((first, last, ends))
         if missing:
-            with self.b.gathered("join", Instrument.STRAIGHTEDGE, why=f"edges of the {frame.title} that no part brings"):
+            with self.b.gathered("join", Instrument.STRAIGHTEDGE, f"Edges of the {frame.title} that no part brings"):
                 for first, last, ends in missing:
                     if any(d.is_straight and d.holds(last, near) for d in self.sheet.through(view, first)):
                         continue
@@ -156,7 +163,7 @@ class LinedIn(SetOut):
     def _line_in(self, view: Viewed, lines: Stretches, pen: Pen) -> None:
         b, seen = self.b, pen is Pen.OUTLINE
         why = f"the {view.frame.title}" if seen else f"what is hidden in the {view.frame.title}, dashed and thin"
-        with b.gathered("line in" if seen else "draw edges", Instrument.STRAIGHTEDGE, why=why):
+        with b.gathered("line in" if seen else "draw edges", Instrument.STRAIGHTEDGE):
             for first, last in lines.joined():
                 self._ink(view, first, last, pen, why)
         if not seen:
@@ -215,8 +222,8 @@ class LinedIn(SetOut):
     def _arcs(self, view: Viewed, several: Sequence[Run], pen: Pen) -> None:
         """Line in the pieces that are arcs in a view."""
         if several:
-            dashed = "" if pen is Pen.OUTLINE else ", dashed and thin"
-            with self.b.gathered("line in arc", Instrument.COMPASS, why=f"the {view.frame.title}{dashed}"):
+            dashed = "" if pen is Pen.OUTLINE else ", what is hidden, dashed and thin"
+            with self.b.gathered("line in arc", Instrument.COMPASS, f"The {view.frame.title}{dashed}"):
                 for run in several:
                     self._arc(view, run, pen)
 
@@ -244,10 +251,9 @@ class LinedIn(SetOut):
         edges = {id(run.edge): run.edge for run in plotted}.values()
         if not edges:
             return
-        why = f"points of curves in the {view.frame.title}"
-        with self.b.gathered("mark", Instrument.PENCIL, why=why):
+        with self.b.gathered("mark", Instrument.PENCIL, f"Points of curves in the {view.frame.title}"):
             points = [self._points(view, edge) for edge in edges]
-        with self.b.gathered("fair curve", Instrument.CURVE, why=f"the {view.frame.title}"):
+        with self.b.gathered("fair curve", Instrument.CURVE, f"The {view.frame.title}"):
             for edge, several in zip(edges, points, strict=True):
                 self._fair(view, edge, several, [run for run in plotted if run.edge is edge])
 

@@ -95,8 +95,8 @@ class SetOut:
     # ------------------------------------------------------------------------------------------------------ the parts
     def draw_parts(self) -> None:
         for n, (part, floats) in enumerate(zip(self.parts, self.floats, strict=True), 1):
-            what = f"{'take away ' if part.taken else ''}the {part.kind}, line {n}"
-            with self.b.gathered("part", Instrument.SCALE, why=what):
+            what = f"Part {n}, {'taken away: a' if part.taken else 'a'} {part.kind}"
+            with self.b.gathered("part", Instrument.SCALE, what):
                 for view in self.sheet.views.values():
                     self._draw(view, part, floats)
 

@@ -64,9 +64,11 @@ class Crate(LinedIn):
             return
         sheet = self.sheet
         front, top = sheet.views["front view"], sheet.views["top view"]
-        for view, axis in ((front, 0), (front, 2), (top, 1)):
+        over = max(sheet.members(front, 0), key=lambda view: roughly(view.origin.y))
+        beside = min(sheet.members(front, 2), key=lambda view: roughly(view.origin.x))
+        for seen, view, axis in ((front, over, 0), (front, beside, 2), (top, top, 1)):
             low, high = self._reaches()[axis]
-            steps = [at for at in self._steps(view, axis) if low + sheet.near < at < high - sheet.near]
+            steps = [at for at in self._steps(seen, axis) if low + sheet.near < at < high - sheet.near]
             kept = steps if len(steps) <= MOST_STEPS else steps[:MOST_STEPS]
             for k, at in enumerate([*kept, high]):
                 self._size(view, axis, (low, at), FIRST_SIZE + NEXT_SIZE * k)
@@ -96,11 +98,12 @@ class Crate(LinedIn):
         reach, frame = self._reaches(), view.frame
         x, y = roughly(view.origin.x), roughly(view.origin.y)
         across = frame.right[0] == axis
-        edge = reach[frame.up[0]][1] if across else reach[frame.right[0]][0]
+        other, way = frame.up if across else frame.right
+        edge = reach[other][way > 0] if across else reach[other][way < 0]  # its upper edge, or its left one
         found = []
         for end in ends:
             place = [0.0, 0.0, 0.0]
-            place[axis], place[frame.up[0] if across else frame.right[0]] = end, edge
+            place[axis], place[other] = end, edge
             u, v = frame.spot(place)
             found.append(Point(x + u, y + v))
         self.b.dimension(found[0], found[1], offset=offset)
@@ -128,7 +131,7 @@ class Crate(LinedIn):
         pair = self.sheet.pair(view, view.frame.spot(place))
         if pair is not None:
             return self.sheet.crossing(view, *pair, view.frame.spot(place))
-        with self.b.gathered("mark", Instrument.PENCIL, why="to read it off"):
+        with self.b.gathered("mark", Instrument.PENCIL, "A corner, to read it off"):
             return self.sheet.place(view, place)
 
     def _end(self, axis: int, at: float) -> Any:
