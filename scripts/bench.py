@@ -33,6 +33,9 @@ MISSED: list[str] = []
 GROWTH_LIMIT = 1.1
 """Of a start with the whole catalogue against one with six problems; the noise of starting is some parts in a hundred."""
 
+PARTS_LIMIT = 1.3
+"""The power of the number of parts with which the edges of a body may grow, from 12 to 60."""
+
 HANDS = 10_000
 
 DENSE: dict[str, dict[str, str]] = {
@@ -200,6 +203,49 @@ def _95th(values: list[float]) -> float:
     return sorted(values)[int(0.95 * (len(values) - 1))]
 
 
+def bodies(rounds: int) -> None:
+    """How the edges of a body and one view of it grow with its parts: boxes, wedges and bores that stand on a plate."""
+    import math
+
+    from wisecompass.catalogue.solids.crate_plan import plan_of
+    from wisecompass.drafting.crating import FRONT
+    from wisecompass.geometry.parts import Part
+    from wisecompass.geometry.sight import runs
+
+    def standing(count: int) -> tuple[Part, ...]:
+        wide = math.ceil(math.sqrt(count))
+        found = [Part("box", (20.0 * wide, 20.0 * wide, 10.0), (0.0, 0.0, 0.0))]
+        for k in range(count - 1):
+            x, y = 20.0 * (k % wide), 20.0 * (k // wide)
+            size = (12.0 + k % 3, 13.0, 8.0 + k % 5)
+            found.append(
+                Part("box", size, (x + 2, y + 3, 10.0)) if k % 2 else Part("wedge", size, (x + 2, y + 3, 10.0), "right")
+            )
+        return tuple(found)
+
+    print(f"\n{'bodies of parts':58} {'12, ms':>9} {'60, ms':>10} {'n to the':>22}")
+    for name, of in (
+        ("edges", lambda parts: plan_of(parts)),
+        ("one view", lambda parts: runs(plan_of(parts).body, FRONT.sight)),
+    ):
+        times = []
+        for count in (12, 60):
+            parts = standing(count)
+            if name == "one view":
+                plan_of(parts)
+
+            def act(parts: tuple[Part, ...] = parts, of: Callable[[tuple[Part, ...]], object] = of) -> None:
+                if name == "edges":  # noqa: B023
+                    plan_of.cache_clear()
+                of(parts)
+
+            times.append(median_ms(act, max(3, rounds // 3)))
+        growth = math.log(times[1] / times[0]) / math.log(5)
+        print(
+            f"{name:58} {times[0]:9.0f} {times[1]:10.0f} {growth:22.2f}  {verdict(growth <= PARTS_LIMIT, f'bodies, {name}')}"
+        )
+
+
 BARE_WINDOW = """
 from PySide6.QtWidgets import QApplication, QWidget
 class Bare(QWidget):
@@ -260,6 +306,7 @@ def main() -> int:
     quick = sys.argv[1:] == ["quick"]
     constructions(7 if quick else 25)
     keystrokes(15 if quick else 60)
+    bodies(7 if quick else 25)
     starts(3 if quick else 9)
     print(f"\n{len(MISSED)} miss their limit: {', '.join(MISSED)}" if MISSED else "\nall hold")
     return 1 if MISSED else 0
