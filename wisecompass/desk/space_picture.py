@@ -33,7 +33,7 @@ FRAME, RUN = 25, 900
 MANY = 6
 """Of more points than so many the letters are left away while they move: they would run over each other."""
 
-PICTURED = ("space", "solids")
+PICTURED = ("space", "solids", "loci")
 """Families that are worked in views of things in space."""
 
 BEYOND = 0.14
@@ -210,13 +210,23 @@ class SpacePicture(QWidget):
         for name in known:
             letter = name.partition("_")[0] if motion is None or len(known) <= MANY else ""
             self._projected(painter, letter, places[name], drawing.in_space[name][1] == step)
+        if motion is not None and motion.path:
+            self._walk(painter, motion, share)
         for beam in sorted(drawing.beams, key=lambda beam: (beam.step <= step, beam.step == step)):
-            for a, c in pairwise(beam.way):
+            walking = motion is not None and motion.path and share < 1
+            for a, c in pairwise(beam.way) if not walking or beam.pen is not Pen.OUTLINE else ():
                 self._beam(painter, a, c, beam.pen, beam.step - step)
             if beam.a in known and beam.b in known:
                 if motion is not None and motion.moves:
                     self._left_behind(painter, rest[beam.a], rest[beam.b])
                 self._beam(painter, places[beam.a], places[beam.b], beam.pen, beam.step - step)
+
+    def _walk(self, painter: QPainter, motion: Motion, share: float) -> None:
+        """A point that has walked a share of its path, with its arm from the axis."""
+        passed = motion.walked(share)
+        for a, c in pairwise(motion.path[:passed]):
+            self._beam(painter, a, c, Pen.OUTLINE, 0)
+        self._beam(painter, motion.axis[passed - 1], motion.path[passed - 1], Pen.OUTLINE, 0)
 
     def _fit(self, corners: list[Triple]) -> None:
         spots = [self.seen(corner) for corner in corners]

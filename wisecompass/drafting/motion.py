@@ -43,11 +43,19 @@ class Motion:
     last: int
     turns: tuple[Turn, ...]
     words: str
+    path: tuple[Triple, ...] = ()
+    """The way of a point that turns about an axis and walks along it, from its beginning to its end."""
+    axis: tuple[Triple, ...] = ()
+    """For each place of the path the one on the axis that it turns about."""
 
     @property
     def moves(self) -> bool:
         """Whether anything moves in these steps, or only lies otherwise than in the end."""
-        return any(turn.begin != turn.end for turn in self.turns)
+        return bool(self.path) or any(turn.begin != turn.end for turn in self.turns)
+
+    def walked(self, share: float) -> int:
+        """How many places of the path have been passed at a share of the motion."""
+        return 1 + round(share * (len(self.path) - 1)) if self.path else 0
 
     def placed(self, place: Triple, share: float) -> Triple:
         """Where a place of the figure is at a share of the motion, 0 to 1."""

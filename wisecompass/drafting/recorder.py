@@ -352,6 +352,11 @@ class Recorder:
         if self.drawing and first < last and self._solution in (0, self.wanted_solution):
             self.motions.append(Motion(first + 1, last, turns, words))
 
+    def walks(self, first: int, last: int, words: str, path: Sequence[Triple], axis: Sequence[Triple]) -> None:
+        """In the steps after ``first`` up to ``last`` a point turns and walks along a path; for the picture in space."""
+        if self.drawing and first < last and self._solution in (0, self.wanted_solution):
+            self.motions.append(Motion(first + 1, last, (), words, tuple(path), tuple(axis)))
+
     # --------------------------------------------------------------------------------------------------- marks
     def mark_point(self, point: Point, *, shown: bool = True, pen: Pen = Pen.CONSTRUCTION) -> Point:
         """Put a named point on the sheet."""

@@ -24,6 +24,7 @@ from wisecompass.catalogue.loci.winding import (
     levels,
     seen_and_hidden,
     sense,
+    show_in_space,
     tangent,
     views,
     wind,
@@ -73,12 +74,14 @@ def helix_and_wire_circles(b: Board, g: Spring) -> None:
         circle = b.arc(middle, radius, whole=True, name="end view", why="half the mean diameter", pen=Pen.CENTRE)
         ends = end_view(b, g, circle)
         heights = levels(b, g, foot, top)
+        begun = len(b.steps)
         wound = wind(b, g, axis, heights, ends)
         plotted = wound.points
         for at in plotted:
             b.arc(at, g.wire / 2, whole=True, why="half the wire")
         b.caution("The outlines touch the wire circles; they are not helices moved sideways.")
         b.fair_curve(lambda: _parallel(g, 0.0, Pen.CENTRE), plotted, "middle line")
+        show_in_space(b, g, (radius, radius), height, begun)
         text = "French curve along the wire circles: line in both outlines"
         b.step("say", Instrument.CURVE, makes=["outlines"], text=text)
         if b.drawing:

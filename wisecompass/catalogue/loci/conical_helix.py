@@ -20,6 +20,7 @@ from wisecompass.catalogue.loci.winding import (
     levels,
     seen_and_hidden,
     sense,
+    show_in_space,
     spaces,
     turned,
     views,
@@ -125,6 +126,7 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     heights = levels(b, g, foot, top)
     end = b.mark_point(top.named(b.numbered("P", spaces(g))))
     across, reaches, swung, below = [], [], [], []
+    wound_from = len(b.steps)
     for k, height in enumerate(heights[:-1]):
         across.append(b.parallel(base, height, f"level {b.nth(k)}"))
         reaches.append(span(height, b.meet(across[-1], side)))
@@ -139,6 +141,7 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     plotted = [*b.mark_crossings(zip(projectors, across, names, strict=True)), end]
     b.plot(*plotted)
     b.fair_curve(lambda: _parts(g), plotted, "conical helix")
+    show_in_space(b, g, (radius, radius * 0), g.height, wound_from)
     below.append(middle)
     at = chosen(g) % g.divisions
     ray = rays[at]

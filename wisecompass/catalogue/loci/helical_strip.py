@@ -22,6 +22,7 @@ from wisecompass.catalogue.loci.winding import (
     last,
     length_of_turns,
     levels,
+    show_in_space,
     tangent,
     views,
     wind,
@@ -86,9 +87,11 @@ def two_helices(b: Board, g: Strip) -> None:
             radius = diameter / 2
             circle = b.arc(middle, radius, whole=True, name=f"{name} end view", why="half the diameter", pen=Pen.GIVEN)
             ends[prefix] = end_view(b, g, circle, "d" if prefix == "P" else "e ")
+            begun = len(b.steps)
             windings[prefix] = wind(b, g, axis, heights, ends[prefix], prefix, across)
             wound[prefix] = windings[prefix].points
             fair_helix(b, g, diameter, g.lead, wound[prefix], f"{name} helix")
+            show_in_space(b, g, (radius, radius), height, begun)
         b.caution("Both helices rise alike: like numbers lie on one level.")
         b.line_in(*zip(wound["Q"][:: len(wound["Q"]) - 1], wound["P"][:: len(wound["P"]) - 1], strict=True), why="the ends")
         draw_tangent(b, g, g.outer_diameter / 2, (axis, middle), ends["P"], windings["P"])

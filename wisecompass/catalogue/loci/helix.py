@@ -20,6 +20,7 @@ from wisecompass.catalogue.loci.winding import (
     length_of_turns,
     levels,
     sense,
+    show_in_space,
     tangent,
     turned,
     views,
@@ -78,9 +79,11 @@ def projected_divisions(b: Board, g: Winding) -> None:
         circle = b.arc(middle, radius, whole=True, name="end view", why="half the diameter", pen=Pen.GIVEN)
         ends = end_view(b, g, circle)
         heights = levels(b, g, foot, top)
+        begun = len(b.steps)
         wound = wind(b, g, axis, heights, ends)
         b.caution(f"A {g.hand}-hand helix: seen from above it rises {'anti' if g.hand == 'right' else ''}clockwise.")
         fair_helix(b, g, g.diameter, g.lead, wound.points)
+        show_in_space(b, g, (radius, radius), height, begun)
         draw_tangent(b, g, radius, (axis, middle), ends, wound)
         b.dimension(foot, top, offset=9, clear=radius)
     start, end, high, bend = develop(b, reckoned_pi(g.diameter * g.turns), height, radius=radius)

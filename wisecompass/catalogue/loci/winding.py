@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
-from wisecompass.arithmetic import PLAIN, Number, absolute, atan2_deg, cos_deg, pi_times, root, sin_deg
+from wisecompass.arithmetic import PLAIN, Number, absolute, atan2_deg, cos_deg, pi_times, root, roughly, sin_deg
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Projection
@@ -266,6 +266,30 @@ def develop(
         b.dimension(end, high, offset=-9)
         b.dimension_angle(start, end, high, radius=18)
     return start, end, high, bend
+
+
+def show_in_space(b: Board, g: Wound, radii: tuple[Settable, Settable], height: Settable, first: int) -> None:
+    """The helix in the picture in space: a point that turns about the upright axis and walks up it, in the steps after
+    ``first``; its radii at foot and top, mm."""
+    if not b.drawing:
+        return
+    foot, top, high = (roughly(bare(each)) for each in (*radii, height))
+    start, way, turns = math.radians(float(g.start_angle)), sense(g), float(g.bound_in(PLAIN).turns)
+    deep = 1.5 * max(foot, top)
+    path, axis = [], []
+    count = max(24, round(PICTURED * turns))
+    for k in range(count + 1):
+        share = k / count
+        turn, radius = start + way * 2 * math.pi * turns * share, foot + (top - foot) * share
+        path.append((radius * math.cos(turn), deep - radius * math.sin(turn), high * share))
+        axis.append((0.0, deep, high * share))
+    b.in_space_along(path)
+    b.in_space_along([axis[0], axis[-1]], Pen.CENTRE)
+    b.walks(first, len(b.steps), "the point turns about the axis and walks along it", path, axis)
+
+
+PICTURED = 48
+"""Places of a turn by which a helix is pictured in space."""
 
 
 def helix_place(g: Wound, radius: float, lead: float) -> tuple[Callable[[float], tuple[float, float]], ...]:
