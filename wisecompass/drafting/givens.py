@@ -475,7 +475,9 @@ def plain_values(typed: Typed) -> dict[str, float | str | list[float]]:
     """Givens as JSON numbers, lists and words."""
     result: dict[str, float | str | list[float]] = {}
     for name, value in typed.items():
-        if isinstance(value, Listed):
+        if isinstance(value, ListedParts):
+            result[name] = value.text
+        elif isinstance(value, Listed):
             result[name] = [float(each.evaluate(PLAIN)) for each in value.items]
         else:
             result[name] = value if isinstance(value, str) else float(value.evaluate(PLAIN))
