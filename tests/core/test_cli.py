@@ -261,9 +261,8 @@ class Exporting(unittest.TestCase):
                 "--dxf-dir",
                 str(folder / "d"),
             )
-            self.assertEqual(
-                (code, out), (0, f"{sum(len(sheet.figures) for sheet in store.sample().sheets)} pages exported\n")
-            )
+            count = sum(len(sheet.figures) for sheet in store.sample().sheets)
+            self.assertEqual((code, out), (0, f"{count} pages exported\n"))
             self.assertEqual(len(list((folder / "s").glob("*.svg"))), count)
             self.assertEqual(len(list((folder / "d").glob("*.dxf"))), count)
             self.assertTrue((folder / "a.pdf").read_bytes().startswith(b"%PDF"))
