@@ -28,7 +28,7 @@ from wisecompass.geometry.sight import Run, runs
 
 Array = NDArray[np.float64]
 
-BODIES = int(os.environ.get("WISE_COMPASS_ROUNDS", "50"))
+BODIES = int(os.environ.get("WISE_COMPASS_ROUNDS", "50")) // 2
 """Random bodies of each sort."""
 
 SEGMENTS = 720

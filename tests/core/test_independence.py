@@ -21,6 +21,7 @@ from unittest import mock
 from tests.core import (
     test_curvature,
     test_every_problem,
+    test_pipe_length,
     test_solids,
     test_special_places,
     test_truths_added,
@@ -32,7 +33,7 @@ from tests.core import (
 )
 from tests.core.random_givens import feasible
 from wisecompass import catalogue
-from wisecompass.arithmetic import PLAIN
+from wisecompass.arithmetic import PLAIN, ball
 from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.solve import construct
@@ -49,6 +50,7 @@ ELSEWHERE: dict[str, tuple[type[unittest.TestCase], str]] = {
         "test_eccentricity_just_under_at_and_just_over_one",
     ),
     "conics.focus_directrix._chosen": (test_curvature.CentreOfCurvature, "test_of_the_conic_of_focus_and_directrix"),
+    "solids.pipes.over": (test_pipe_length.CurveLength, "test_random_pipes"),
     "loci.logarithmic_spiral._chosen": (test_curvature.CentreOfCurvature, "test_of_spirals"),
     "conics.hyperbola_foci._chosen": (test_curvature.CentreOfCurvature, "test_of_hyperbolas"),
     "conics.on_ellipse.undirected": (
@@ -271,6 +273,11 @@ def outcome(problem: Problem, method: Method, typed: Typed) -> str:
 
 
 class Shared(unittest.TestCase):
+    def setUp(self) -> None:
+        patient = mock.patch.object(ball, "MOST_PLACES", 1500)  # a fault makes integrals that no patience finishes
+        patient.start()
+        self.addCleanup(patient.stop)
+
     def test_a_fault_in_what_truth_and_method_share_is_noticed(self) -> None:
         planted_faults = 0
         for name, users in sorted(shared().items()):
