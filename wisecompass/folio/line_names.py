@@ -70,7 +70,7 @@ DOT_FREE = 2.0
 
 PLAIN = (
     *("arc about", "circle about", "crossing ", "perpendicular from", "projector of", "strip"),
-    *("tick ", "upright at", "level at", "depth at"),
+    *("tick ", "upright at", "level at", "depth at", "side crossing", "line crossing", "ray from", "parallel for"),
 )
 """Names that say themselves which line is meant."""
 
