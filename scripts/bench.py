@@ -114,6 +114,7 @@ def keystrokes(rounds: int) -> None:
     from wisecompass import catalogue
     from wisecompass.desk.brief_number import NumberField
     from wisecompass.desk.helper import Helper
+    from wisecompass.desk.parts_list import PartsList
     from wisecompass.desk.session import Session
     from wisecompass.desk.theme import load_fonts
     from wisecompass.desk.window import DeskWindow
@@ -167,7 +168,10 @@ def keystrokes(rounds: int) -> None:
         forms = {item.name: item.form for item in session.problem.given_list}
         fields = {name: f for name, f in window.brief.fields.items() if isinstance(f, NumberField)}
         free = [f for name, f in fields.items() if forms[name] in lengths and name not in givens]
-        field = (free or list(fields.values()))[0]
+        lists = [f for f in window.brief.fields.values() if isinstance(f, PartsList)]
+        field = lists[0].rows[0] if lists else (free or list(fields.values()))[0]
+        if lists:
+            field.setCursorPosition(len(field.text()) // 4)
         field.setFocus()
         wait(lambda: session.certificate is not None and not helper.busy)
         painted, held, calm, proved = [], [], [], []

@@ -120,10 +120,15 @@ def turning_integral(value: Callable[..., Any], first: arb, last: arb) -> arb:
 
     ends = [angle * arb.pi() / 180 for angle in (first, last)]
     middles = [end.mid() for end in ends]
-    whole = acb.integral(speed, acb(middles[0]), acb(middles[1]), eval_limit=MOST_PLACES).real
+    fine = arb(2) ** -FINE
+    ends_at = acb(middles[0]), acb(middles[1])
+    whole = acb.integral(speed, *ends_at, rel_tol=fine, abs_tol=fine, eval_limit=MOST_PLACES).real
     added = [speed(acb(end), False).real * (end - middle) for end, middle in zip(ends, middles, strict=True)]
     return whole + added[1] - added[0]
 
+
+FINE = 88
+"""To so many binary digits an integral is sought: some more than an answer must have to be proved."""
 
 MOST_PLACES = 40_000
 """So many places of a value are looked at for its integral: one that is not smooth would take them without end."""
