@@ -142,10 +142,6 @@ class Measures(unittest.TestCase):
                 self.assertAlmostEqual(area, meshes[0].surface_area(), delta=10 * share * max(1000.0, area))
         self.assertGreater(apart, 0.8 * BODIES)
 
-    def test_bodies_that_do_not_touch_are_counted(self) -> None:
-        self.assertEqual(body_of(parts("box 9 9 9 at 0 0 0; box 9 9 9 at 20 0 0")).pieces, 2)
-        self.assertEqual(body_of(parts("box 9 9 9 at 0 0 0; box 9 9 9 at 9 0 0")).pieces, 1)
-
 
 class Edges(unittest.TestCase):
     def test_flush_faces_have_no_line_between_them(self) -> None:

@@ -99,6 +99,15 @@ class Drawn(unittest.TestCase):
     def rounded(self, place: complex) -> tuple[float, float]:
         return round(place.real, 4) + 0.0, round(place.imag, 4) + 0.0
 
+    def test_equal_cylinders_that_cross_are_drawn_exactly(self) -> None:
+        typed = read("cylinder 10 40 at 0 0 0 along up; cylinder 10 40 at 0 -20 20 along back")
+        self.assertEqual(certify(CRATES, typed, WAY).deviation.worst, 0.0)
+        Hand(given_numbers(typed), 1).draw(acts_of(construct(CRATES, typed, WAY, PLAIN)))
+
+    def test_numbers_of_a_text_may_be_sums_roots_and_inches(self) -> None:
+        typed = read("box 10*sqrt(2) 1/2in 5,5 at 0 0 0; less cylinder 3 5.5 at 7 6 0 along up")
+        Hand(given_numbers(typed), 1).draw(acts_of(construct(CRATES, typed, WAY, PLAIN)))
+
     def test_twelve_flat_parts_take_at_most_forty_steps(self) -> None:
         rng = random.Random("twelve parts")
         for _ in range(4):
@@ -154,6 +163,28 @@ class Refused(unittest.TestCase):
         with self.assertRaises(Infeasible) as caught:
             read("box 10 10 10 at 0 0 0; less box 30 30 30 at -5 -5 -5")
         read(caught.exception.offer["parts"])
+
+    def test_a_part_too_thin_for_the_whole_is_refused_with_one_that_works(self) -> None:
+        with self.assertRaises(Infeasible) as caught:
+            read("box 1000000 1000000 0.001 at 0 0 0")
+        self.assertIn("thinner", str(caught.exception))
+        read(caught.exception.offer["parts"])
+
+    def test_what_is_offered_keeps_what_can_be_read(self) -> None:
+        for text, kept in (
+            ("box nan 2 3 at 4 5 6", "box 10 2 3 at 4 5 6"),
+            ("box 1 2 3 at 4 x 6", "box 1 2 3 at 4 0 6"),
+            ("boks 1 2 3 at 0 0 0; box 7 8 9 at 0 0 0", "box 7 8 9 at 0 0 0"),
+        ):
+            with self.assertRaises(BadGiven) as caught:
+                read(text)
+            self.assertEqual(caught.exception.nearest, kept)
+
+    def test_a_cut_cone_is_offered_without_cones_and_with_all_else(self) -> None:
+        typed = read("box 40 40 10 at 0 0 0; cone 30 30 at 20 20 10; less box 4 40 40 at 20 0 12; box 9 9 9 at 0 0 10")
+        with self.assertRaises(Infeasible) as caught:
+            CRATES.require_method(WAY, typed)
+        self.assertEqual(len(lines_of(caught.exception.offer["parts"])), 3)
 
     def test_a_body_in_two_pieces_is_allowed(self) -> None:
         drawn = draw(CRATES, read("box 10 10 10 at 0 0 0; box 10 10 10 at 30 0 0"), WAY)

@@ -140,7 +140,7 @@ class Hand:
         return float(self._term(ast.parse(text, mode="eval").body, with_roots))
 
     def _term(self, node: ast.expr, roots: bool) -> float:
-        if isinstance(node, ast.Constant) and isinstance(node.value, int):
+        if isinstance(node, ast.Constant) and isinstance(node.value, int | float):
             return node.value
         if isinstance(node, ast.Name):
             if node.id == "pi" and roots:
@@ -387,11 +387,12 @@ class Hand:
 
 
 def _numbers_of(text: str) -> list[float]:
-    """The numbers of a text in the order in which they are written, lengths in mm."""
+    """The numbers of a text in the order in which they are written, lengths in mm; words are passed over."""
     found = []
-    for word in text.replace(";", " ").split():
-        if match := re.fullmatch(r"([-+]?[\d.,/]+)(mm|cm|m|in|ft)?", word):
-            size = float(Fraction(match.group(1).replace(",", ".")))
+    for word in text.replace(";", " ").replace(",", ".").split():
+        match = re.fullmatch(r"(.*?[\d.)])(mm|cm|m|in|ft)?", word)
+        if match and (not word[0].isalpha() or word.startswith(("sqrt", "pi"))):
+            size = Hand({}).reckon(match.group(1), with_roots=True)
             found.append(size * {"cm": 10, "m": 1000, "in": 25.4, "ft": 304.8}.get(match.group(2) or "", 1.0))
     return found
 

@@ -15,7 +15,7 @@ from wisecompass.arithmetic.certified import decide_sign, decide_signs
 from wisecompass.arithmetic.expression import LENGTH_UNITS, Expression, Unreadable, of, one_line, quoted, read, with_unit
 from wisecompass.arithmetic.systems import RATIONAL
 from wisecompass.drafting.errors import BadGiven
-from wisecompass.drafting.parts_text import Line, Misread, lines_of, parts_of, read_parts, with_units
+from wisecompass.drafting.parts_text import SIMPLEST, Line, Misread, lines_of, parts_of, read_parts, with_units
 from wisecompass.drafting.setting import given
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry.plane import line_angle
@@ -175,12 +175,11 @@ class Given:
         try:
             numbers, lines = read_parts(raw, number)
         except Misread as reason:
-            nearest = reason.mended or self.default
-            if reason.mended:
-                try:
-                    read_parts(nearest, number)
-                except Misread:
-                    nearest = self.default
+            nearest = reason.mended or SIMPLEST
+            try:
+                read_parts(nearest, number)
+            except Misread:
+                nearest = SIMPLEST
             raise BadGiven(self.name, f"{self.words}: {reason}", nearest) from None
         return ListedParts(tuple(numbers), "; ".join(lines_of(raw)), tuple(lines))
 

@@ -28,6 +28,9 @@ WAYS: dict[str, tuple[str, tuple[str, ...]]] = {
 }
 """The word before the way of each kind, and the ways."""
 
+SIMPLEST = "box 10 10 10 at 0 0 0"
+"""What is offered in place of a text of which nothing can be read."""
+
 DEFAULT_WAY = {"wedge": "right", "cylinder": "up", "cone": "up", "prism": "up"}
 
 
@@ -116,7 +119,13 @@ def _read_line(text: str, number: Callable[[str, bool], Expression], first: int)
     way = _way(kind, rest, f"{before}{' '.join(words[: at + 4])}")
     found: list[Expression] = []
     for k, word in enumerate([*given, *places]):
-        found.append(number(word, k < len(sizes)))
+        try:
+            found.append(number(word, k < len(sizes)))
+        except Misread as reason:
+            filled = [("10" if k < len(sizes) else "0") if n == k else each for n, each in enumerate([*given, *places])]
+            sizes_filled, places_filled = " ".join(filled[: len(sizes)]), " ".join(filled[len(sizes) :])
+            tail = f" {' '.join(rest)}" if rest else ""
+            raise Misread(str(reason), f"{before}{kind} {sizes_filled} at {places_filled}{tail}") from None
     sides = 0
     if kind == "prism":
         exact = found[0].fraction()

@@ -78,8 +78,6 @@ class Body:
     edges: list[Edge]
     corners: list[Array]
     corner_surfaces: list[tuple[int, ...]]
-    pieces: int
-    """Bodies that do not touch each other."""
 
 
 def body_of(parts: Sequence[Part]) -> Body:
@@ -215,15 +213,14 @@ def _about(
     if section is None:
         return None
     branches, inside, flat = section.branches, section.inside, section.slopes
-    changes = [(branches[n], inside[n - 1], inside[n]) for n in range(len(branches)) if inside[n - 1] != inside[n]]
+    changes = [(branches[n], inside[n]) for n in range(len(branches)) if inside[n - 1] != inside[n]]
     if not changes:
         return None
     sides = []
-    for (angle, _, k), before, after in changes:
+    for (angle, _, k), after in changes:
         gx, gy = flat[k]
         u = (math.cos(angle), math.sin(angle))
         outward = (u[1], -u[0]) if after else (-u[1], u[0])  # away from the side that is inside
-        del before
         along = gx * outward[0] + gy * outward[1] > 0
         # seen from outside with the tangent ahead, the left is outward x tangent; first, second, tangent turn to the right
         left = outward[1] * u[0] - outward[0] * u[1] > 0
@@ -283,7 +280,7 @@ def _with_corners(model: Model, found: Sequence[Edge]) -> Body:
         heights = np.abs(values(rows, place[None, :])[0])
         sizes = np.maximum(np.sqrt((gradients(rows, place) ** 2).sum(axis=1)), 1e-300)
         through.append(tuple(np.flatnonzero(heights <= step * sizes).tolist()))
-    return Body(model, edges, corners, through, _pieces(edges))
+    return Body(model, edges, corners, through)
 
 
 def _without_strays(model: Model, edges: list[Edge]) -> list[Edge]:
@@ -300,22 +297,6 @@ def _without_strays(model: Model, edges: list[Edge]) -> list[Edge]:
         return float(np.abs(places - places[0]).max()) < STRAY * model.size
 
     return [edge for edge in edges if not is_stray(edge)]
-
-
-def _pieces(edges: Sequence[Edge]) -> int:
-    """How many bodies there are: faces that meet in an edge belong to one."""
-    owner: dict[object, object] = {}
-
-    def root(x: object) -> object:
-        while owner.setdefault(x, x) != x:
-            x = owner[x]
-        return x
-
-    for n, edge in enumerate(edges):
-        for end in edge.ends if not edge.closes else ():
-            owner[root(("corner", end))] = root(("edge", n))
-        root(("edge", n))
-    return len({root(x) for x in list(owner)})
 
 
 def contours(body: Body, eye: Array) -> list[Edge]:

@@ -9,6 +9,7 @@ from fractions import Fraction
 from typing import TYPE_CHECKING, Any, cast
 
 from wisecompass.arithmetic import roughly
+from wisecompass.catalogue.solids.crate_parts import Place, SetOut
 from wisecompass.catalogue.solids.crate_plan import shown
 from wisecompass.drafting.crating import Drawn, Spot, Viewed
 from wisecompass.drafting.pens import Pen
@@ -22,7 +23,6 @@ if TYPE_CHECKING:
     from wisecompass.geometry.edges import Edge
     from wisecompass.geometry.sight import Run
 
-from wisecompass.catalogue.solids.crate_parts import Place, SetOut
 
 STEP = 15
 """The set squares' step: a curve that is neither straight nor round in a view is plotted at so many degrees about its
@@ -144,12 +144,13 @@ class LinedIn(SetOut):
         near, frame = self.sheet.near, view.frame
         missing = []
         for run in pieces:
-            if not run.edge.curve.is_straight:
+            straight = self._straight(view, run)
+            if not straight:
                 continue
-            ends = [self._from_low(place) for place in run.edge.places(1)]
-            first, last = (frame.spot(end) for end in ends)
-            if math.hypot(last[0] - first[0], last[1] - first[1]) < near:
-                continue
+            first, last, *ends = straight
+            if run.edge.curve.is_straight:  # its corners are sooner found than where another passes before it
+                ends = [self._from_low(place) for place in run.edge.places(1)]
+                first, last = (frame.spot(end) for end in ends)
             if not any(d.is_straight and d.holds(last, near) for d in self.sheet.through(view, first)):
                 missing.append((first, last, ends))
         if missing:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from itertools import pairwise
-from typing import TYPE_CHECKING, Any, TypeAlias
+from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import roughly
 from wisecompass.catalogue.solids.crate_plan import SIX, THREE, Plan, in_floats, origin, plan_of
@@ -17,9 +17,6 @@ from wisecompass.drafting.step import Instrument
 from wisecompass.geometry import plane
 from wisecompass.geometry.parts import RISING, Part, bounds
 from wisecompass.geometry.plane import Circle, Line, Point
-
-if TYPE_CHECKING:
-    pass
 
 BETWEEN = 0.45
 """White between two views, as a share of the body's size."""
@@ -117,8 +114,8 @@ class SetOut:
             return  # its corners are brought over when they are known
         centre = self.away(part.at[other], other)
         self.sheet.at(view, other, centre, Pen.CENTRE)
-        for sign in (-1, 1):
-            self.sheet.at(view, other, centre + part.sizes[0] / 2 * sign if sign > 0 else centre - part.sizes[0] / 2)
+        for place in (centre - part.sizes[0] / 2, centre + part.sizes[0] / 2):
+            self.sheet.at(view, other, place)
         if floats.kind == "cone":
             self._cone(view, floats, other)
 
@@ -134,7 +131,7 @@ class SetOut:
         low, high = bounds(part)
         foot, top = list(low), list(high)
         foot[axis], top[axis] = (low[axis], high[axis]) if way > 0 else (high[axis], low[axis])
-        self._join(view, [float(c) for c in foot], [float(c) for c in top], "slope")
+        self._join(view, foot, top, "slope")
 
     def _cone(self, view: Viewed, part: Part, other: int) -> None:
         apex = [float(c) for c in part.at]
@@ -144,10 +141,9 @@ class SetOut:
             rim[other] += sign * float(part.sizes[0]) / 2
             self._join(view, rim, apex, "contour")
 
-    def _join(self, view: Viewed, start: Sequence[float], end: Sequence[float], name: str) -> Line:
+    def _join(self, view: Viewed, start: Sequence[Any], end: Sequence[Any], name: str) -> Line:
         """The line through two places of a view."""
-        sheet, low = self.sheet, self.plan.low
-        first, last = ([c - base for c, base in zip(place, low, strict=True)] for place in (start, end))
+        sheet, first, last = self.sheet, self._from_low(start), self._from_low(end)
         one, other = sheet.place(view, first), sheet.place(view, last)
         line = self.b.joined(one, other, name)
         self._know(view, line, view.frame.spot(first), view.frame.spot(last))
@@ -162,8 +158,7 @@ class SetOut:
         """A round part or a prism seen along its axis."""
         b, sheet, frame = self.b, self.sheet, view.frame
         lines = [sheet.at(view, axis, self.away(part.at[axis], axis), Pen.CENTRE) for axis in (frame.right[0], frame.up[0])]
-        place = [float(c) - low for c, low in zip(floats.at, self.plan.low, strict=True)]
-        spot = frame.spot(place)
+        spot = frame.spot(self._from_low(floats.at))
         if any(d.radius and d.at == spot and floats.is_round and d.radius == floats.sizes[0] / 2 for d in view.drawn):
             return
         centre = sheet.mark(view, spot)
@@ -190,7 +185,7 @@ class SetOut:
         ring = b.circle_through(centre, corner, name=f"circle about {centre.name}")
         names = [b.crossing() for _ in range(n - 1)]
         found = [corner, *self._stepped(ring, corner, part.sizes[0], names)]
-        places = [[float(c) - low for c, low in zip(place, self.plan.low, strict=True)] for place in corners(floats)[:n]]
+        places = [self._from_low(place) for place in corners(floats)[:n]]
         spots = [frame.spot(place) for place in places]
         here = [self._nearest(point, spots, view) for point in found]
         for (p, s), (q, t) in pairwise([*zip(found, here, strict=True), (found[0], here[0])]):

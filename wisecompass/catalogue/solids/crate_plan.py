@@ -65,6 +65,8 @@ def plan_of(parts: tuple[Part, ...]) -> Plan:
 
 def _reach(body: Body, axis: int) -> tuple[float, float]:
     """How far a body reaches along an axis: to a corner, or to where a curved edge turns back."""
+    import numpy as np
+
     from wisecompass.geometry.curves_in_space import Wound
     from wisecompass.geometry.roots import extreme
 
@@ -75,7 +77,7 @@ def _reach(body: Body, axis: int) -> tuple[float, float]:
             continue
         heights = edge.places(SAMPLED)[:, axis]
         step = (edge.high - edge.low) / SAMPLED
-        for at, highest in ((int(heights.argmin()), False), (int(heights.argmax()), True)):
+        for at, highest in ((int(np.nanargmin(heights)), False), (int(np.nanargmax(heights)), True)):
             middle = edge.low + step * at
             low, high = (middle - step, middle + step)
             if not edge.closes:

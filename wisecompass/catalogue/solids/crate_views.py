@@ -6,6 +6,8 @@ from contextlib import suppress
 from typing import TYPE_CHECKING, Any
 
 from wisecompass.arithmetic import absolute, roughly
+from wisecompass.catalogue.solids.crate_lining import LinedIn
+from wisecompass.catalogue.solids.crate_parts import Place
 from wisecompass.catalogue.solids.crate_plan import back, shown
 from wisecompass.drafting.crating import Viewed
 from wisecompass.drafting.step import Instrument
@@ -15,8 +17,6 @@ from wisecompass.geometry.plane import Circle, Point
 if TYPE_CHECKING:
     pass
 
-from wisecompass.catalogue.solids.crate_lining import LinedIn
-from wisecompass.catalogue.solids.crate_parts import Place
 
 FIRST_SIZE, NEXT_SIZE, MOST_STEPS = 9.0, 8.0, 4
 """How far the first size stands off the view and each further one off that, mm on paper, and how many steps are

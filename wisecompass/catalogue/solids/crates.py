@@ -79,6 +79,23 @@ def _rear(part: Part) -> Any:
     return part.at[1] + (part.sizes[0] / 2 if part.is_round else 0)
 
 
+def _thinnest(g: Crates) -> Number:
+    """By how much the least size of a part passes what can be told apart on a body of this size, mm."""
+    size = plan_of(in_floats(g.parts)).body.model.size
+    least: Number = min(roughly(s) for part in g.parts for s in part.sizes) - size * THINNEST
+    return least
+
+
+THINNEST = 1e-5
+"""The share of a body's size that a part must have: thinner ones cannot be told from nothing, on paper least of all."""
+
+
+def _thickened(g: Any) -> dict[str, str]:
+    sizes = [s for part in g.parts for s in part.sizes]
+    least = Fraction(max(sizes)) / 1000
+    return {"parts": text_of(replace(p, sizes=tuple(max(Fraction(s), least) for s in p.sizes)) for p in g.parts)}
+
+
 def _left_over(g: Crates) -> int:
     return len(plan_of(in_floats(g.parts)).body.edges)
 
@@ -104,7 +121,9 @@ def _only_added(g: Any) -> dict[str, str]:
 
 
 def _without_cones(g: Any) -> dict[str, str]:
-    return {"parts": text_of([part for part in g.parts if part.kind != "cone" or part is g.parts[0]][:1])}
+    rest = [part for part in g.parts if part.kind != "cone"]
+    begin = next((k for k, part in enumerate(rest) if not part.taken), len(rest))
+    return {"parts": text_of(rest[begin:] or g.parts[:1])}
 
 
 def text_of(several: Any) -> str:
@@ -152,6 +171,8 @@ def by_projectors(b: Board, g: Crates) -> None:
 def less_forgotten(g: Crates, number: Make) -> dict[str, Number]:
     from wisecompass.geometry.measure import Measured
 
+    if not any(part.taken for part in g.parts):
+        raise ValueError("nothing is taken away")
     parts = tuple(replace(part, taken=False) for part in in_floats(g.parts))
     return {"volume": Measured(plan_of(parts).body, parts).volume()}
 
@@ -170,6 +191,13 @@ PROBLEM = Problem(
     truth=truth,
     methods=(by_projectors,),
     conditions=(
+        Condition(
+            "parts thick enough",
+            _thinnest,
+            "a part is thinner than 1/100000 of the whole body: on no sheet could it be told from a line",
+            ("parts",),
+            _thickened,
+        ),
         Condition(
             "something left",
             _left_over,
