@@ -37,6 +37,11 @@ BRANCHES: dict[str, tuple[dict[str, str], ...]] = {
         {"main_diameter": "60", "branch_diameter": "60", "angle": "90", "offset": "0"},
         {"offset": "10"},
     ),
+    "solids/section": tuple(
+        {"plane": "square to HP", "kind": kind, "plane_angle": angle, "plane_front": front, "base": base, "top": "13"}
+        for kind, base in (("prism", "24"), ("frustum", "24"), ("cylinder", "48"), ("cone", "48"), ("cone-frustum", "48"))
+        for angle, front in (("0", "0"), ("0", "-7"), ("32", "5"), ("90", "8"))
+    ),
     "solids/cone-and-pipe": (
         {"offset": "12"},
         {"offset": "20", "pipe_diameter": "30"},

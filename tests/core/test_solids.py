@@ -222,13 +222,21 @@ class Drawn(unittest.TestCase):
 SECTION = "solids/section"
 
 
+def cutting(values: dict[str, Any]) -> tuple[Array, Array]:
+    """The direction out of what is left, and a place of the plane: x, front, above."""
+    slope = math.radians(values["plane_angle"])
+    if values["plane"] == "square to HP":
+        normal = np.array([math.sin(slope), math.cos(slope), 0.0])
+        return normal, normal * values["plane_front"]
+    return np.array([-math.sin(slope), 0.0, math.cos(slope)]), np.array([0.0, 0.0, values["plane_height"]])
+
+
 def cut_model(values: dict[str, Any], rim: int) -> tuple[Array, Array, Array]:
     """A standing solid's corners, those of what is left under the plane, and those of the section, by halving edges of the
     hull."""
     model = Model({**values, "rests_on": "base", "counted": "true", "axis_to_hp": 0.0, "axis_to_vp": 0.0}, rim)
-    slope = math.radians(values["plane_angle"])
-    normal = np.array([-math.sin(slope), 0.0, math.cos(slope)])
-    over = (model.solid - [0.0, 0.0, values["plane_height"]]) @ normal
+    normal, start = cutting(values)
+    over = (model.solid - start) @ normal
     n = model.corners
     base, end = np.arange(n), (np.arange(n, 2 * n) if len(model.solid) == 2 * n else np.full(n, n))
     edges = [*zip(base, end, strict=True), *zip(base, np.roll(base, -1), strict=True)]
@@ -254,14 +262,18 @@ class Sections(unittest.TestCase):
             tried += 1
             found = problem.find_truth(typed, PLAIN).findings
             whole, left, section = cut_model(values, rim)
-            slope = math.radians(values["plane_angle"])  # type: ignore[arg-type]
-            flat = ConvexHull(np.stack([section[:, 0] / math.cos(slope), section[:, 1]], axis=1))
+            upright, normal = values["plane"] == "square to HP", cutting(values)[0]
+            second = np.cross(
+                normal, first := np.array([normal[1], -normal[0], 0.0]) if upright else np.array([0.0, 1.0, 0.0])
+            )
+            flat = ConvexHull(np.stack([section @ first, section @ second], axis=1))
             below = ConvexHull(left)
+            kept, gone = ("behind", "before") if upright else ("below", "above")
             expected = {
                 "section_area": flat.volume,
-                "volume_below": below.volume,
-                "volume_above": ConvexHull(whole).volume - below.volume,
-                "surface_below": below.area - flat.volume,
+                f"volume_{kept}": below.volume,
+                f"volume_{gone}": ConvexHull(whole).volume - below.volume,
+                f"surface_{kept}": below.area - flat.volume,
                 "section_perimeter": flat.area,
             }
             size = float(np.abs(whole).max())
@@ -286,12 +298,12 @@ class Sections(unittest.TestCase):
             typed = feasible(problem, problem.methods[0], rng)
             values = plain_values(typed)
             board = construct(problem, typed, problem.methods[0], PLAIN)
-            slope = math.radians(values["plane_angle"])  # type: ignore[arg-type]
+            normal, start = cutting(values)
+            room = float(board.solid_point("K").front)
             for letter in "ABCDEFGHIJMNPQRSTUVWO":
                 if letter in board.points:
                     at = board.solid_point(letter)
-                    x, above = float(at.x), float(at.above)
-                    over = (above - float(values["plane_height"])) * math.cos(slope) - x * math.sin(slope)  # type: ignore[arg-type]
+                    over = (np.array([float(at.x), float(at.front) - room, float(at.above)]) - start) @ normal
                     self.assertEqual(f"{letter.lower()}″" in board.points, over < 1e-9, (letter, values))
 
     def test_what_a_plane_cuts_out_of_round_solids(self) -> None:
@@ -307,6 +319,24 @@ class Sections(unittest.TestCase):
                 self.assertEqual(found["section_kind"], word)
         level = problem.find_truth(problem.read({"kind": "cone", "base": "60", "plane_angle": "0"}), PLAIN).findings
         self.assertEqual(level["section_kind"], "circle")
+
+    def test_an_upright_plane_cuts_a_hyperbola_whose_points_all_have_one_sum(self) -> None:
+        """Of both foci every point of a hyperbola has one difference of distances; the foci told by what is found."""
+        problem, rng = catalogue.problem(SECTION), random.Random(9)
+        for _ in range(30):
+            base, height, share = rng.uniform(40, 120), rng.uniform(30, 150), rng.choice((-1, 1)) * rng.uniform(0.1, 0.9)
+            raw = {"kind": "cone", "base": f"{base:.3f}", "height": f"{height:.3f}", "plane": "square to HP"}
+            raw |= {"plane_angle": f"{rng.uniform(0, 90):.2f}", "plane_front": f"{share * base / 2:.3f}"}
+            values = {name: float(value) for name, value in raw.items() if name not in ("kind", "plane")}
+            found = problem.find_truth(problem.read(raw), PLAIN).findings
+            radius, away, high = values["base"] / 2, abs(values["plane_front"]), values["height"]
+            vertex = high * (1 - away / radius)
+            near, far = vertex - float(found["focus_distance"]), 2 * high - vertex + float(found["focus_distance"])  # type: ignore[arg-type]
+            for level in np.linspace(0, vertex, 7):
+                half = math.sqrt(max((radius * (1 - level / high)) ** 2 - away**2, 0.0))
+                difference = math.hypot(half, far - level) - math.hypot(half, near - level)
+                self.assertAlmostEqual(difference, 2 * (high - vertex), delta=1e-8 * base)
+            self.assertAlmostEqual(float(found["eccentricity"]), (far - near) / (2 * (high - vertex)), delta=1e-9)  # type: ignore[arg-type]
 
     def test_eccentricity_and_focus_by_the_spheres_that_touch_cone_and_plane(self) -> None:
         """The plane touches the sphere in the cone at the curve's focus (Dandelin); found by the sphere's middle."""

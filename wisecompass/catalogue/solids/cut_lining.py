@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from itertools import pairwise
 from typing import Any, TypeAlias
 
-from wisecompass.arithmetic import PLAIN, Number, cos_deg, roughly, sin_deg
+from wisecompass.arithmetic import PLAIN, Number, roughly
 from wisecompass.catalogue.solids.body import END_MIDDLE, MIDDLE, begin, side_normals
 from wisecompass.catalogue.solids.cut_conics import conic
 from wisecompass.catalogue.solids.cut_views import Drawn
@@ -37,7 +37,8 @@ def line_in(d: Drawn, shape: View, side: View) -> None:
             b.in_space(a, c)
     for a, c in pairwise([*d.plan.section, d.plan.section[0]]):
         b.in_space(a, c)
-    section = [low.images[name] for name in d.plan.section]
+    sectional = showing(d, side)
+    section = [sectional.images[name] for name in d.plan.section]
     true = [shape.images[name] for name in d.plan.section]
     if d.sheet.g.is_round:
         _round(d, shape, side)
@@ -54,10 +55,19 @@ def line_in(d: Drawn, shape: View, side: View) -> None:
     thin = shown([(view, dict.fromkeys(_taken_away(d), True)) for view in (d.one.up, low)]).seen
     if thin:
         b.line_in(*thin, pen=Pen.CONSTRUCTION, why="what is taken away stays thin")
-    b.hatch(section, why="the section, seen from above")
+    b.hatch(section, why=f"the section in the {sectional.title}")
     b.line_in(*pairwise([*true, true[0]]), why="the true shape")
     b.caution("Join the points in their order round the section; skipped or crossed, the shape is another.")
     b.hatch(true, why="the true shape")
+
+
+def showing(d: Drawn, side: View) -> View:
+    """The view that shows the section as a face: from above, of an upright plane from in front, or from the side where the
+    plane is square to VP as well."""
+    if not d.sheet.g.is_upright:
+        return d.one.low
+    on_edge = abs(roughly(d.trace.dx)) < 1e-9 * abs(roughly(d.trace.dy))
+    return side if on_edge else d.one.up
 
 
 def _edges_left(d: Drawn, sight: Sight) -> dict[Edge, bool]:
@@ -67,8 +77,7 @@ def _edges_left(d: Drawn, sight: Sight) -> dict[Edge, bool]:
     def facing(h: Any) -> Sequence[Number]:
         zero = h.height * 0
         down, up = Point3(zero, zero, zero - 1), Point3(zero, zero, zero + 1)
-        section = Point3(-sin_deg(h.plane_angle), zero, cos_deg(h.plane_angle))
-        return [sight.facing(way) for way in (down, up, section, *side_normals(h, begin(h)))]
+        return [sight.facing(way) for way in (down, up, h.across_plane, *side_normals(h, begin(h)))]
 
     signs = g.decide_all(facing, rational=False)
     names = ["base", "end", "section", *(f"side {k}" for k in range(g.sides))]

@@ -11,6 +11,7 @@ from wisecompass.catalogue.solids.cuts import RIMS, Cut, Plan, plan
 from wisecompass.catalogue.solids.positions import Position, Sheet, know, stand
 from wisecompass.drafting.auxiliary import auxiliary
 from wisecompass.drafting.board import Board
+from wisecompass.drafting.conventions import Projection
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.setting import span
 from wisecompass.drafting.view import View
@@ -61,7 +62,7 @@ def draw_cut(b: Board, g: Cut) -> Drawn:
     return d
 
 
-def _lateral(d: Drawn) -> dict[str, str]:
+def lateral_cuts(d: Drawn) -> dict[str, str]:
     """The cut points on side edges and generators, by the letter of these at the base."""
     base = d.sheet.g.base_letters
     return {
@@ -71,7 +72,7 @@ def _lateral(d: Drawn) -> dict[str, str]:
     }
 
 
-def _level_cuts(d: Drawn) -> list[tuple[str, list[str]]]:
+def level_cuts(d: Drawn) -> list[tuple[str, list[str]]]:
     """The cut points on edges or rims of the base, and on those of the other end: the middle's letter, and their names."""
     g, found = d.sheet.g, []
     for middle, row, rim in ((MIDDLE, g.base_letters, "base"), (END_MIDDLE, g.end_letters, "end")):
@@ -82,7 +83,7 @@ def _level_cuts(d: Drawn) -> list[tuple[str, list[str]]]:
     return found
 
 
-def _edge(d: Drawn, letter: str) -> Line:
+def edge_line(d: Drawn, letter: str) -> Line:
     """The line of an edge or generator in the front view; those that it shows in one place share it."""
     if letter not in d.edges:
         b, up = d.sheet.b, d.one.up.images
@@ -95,15 +96,15 @@ def _edge(d: Drawn, letter: str) -> Line:
 def _in_front(d: Drawn) -> None:
     """Cut points in the front view: where the plane meets edges, generators, ground line and the level of the top."""
     b = d.sheet.b
-    lateral = _lateral(d)
+    lateral = lateral_cuts(d)
     groups = [[letter for letter in group if letter in lateral] for group in d.sheet.rows[0][2]]
     groups = [group for group in groups if group]
     for group in groups:
-        _edge(d, group[0])
+        edge_line(d, group[0])
     for group in groups:
         b.pencil()
-        _meet_level(d, [lateral[letter] for letter in group], _edge(d, group[0]))
-    for middle, names in _level_cuts(d):
+        _meet_level(d, [lateral[letter] for letter in group], edge_line(d, group[0]))
+    for middle, names in level_cuts(d):
         b.pencil()
         _meet_level(d, names, d.sheet.views.ground if middle == MIDDLE else d.one.levels[END_MIDDLE])
 
@@ -118,21 +119,21 @@ def _meet_level(d: Drawn, names: Sequence[str], line: Line) -> None:
 def _from_above(d: Drawn) -> None:
     """Cut points in the top view, under those of the front view."""
     b, g, low, view = d.sheet.b, d.sheet.g, d.one.low.images, d.one.low
-    lateral = _lateral(d)
+    lateral = lateral_cuts(d)
     if g.is_straight:
         for letter, name in lateral.items():
             b.pencil()
             low[name] = b.mark_point(low[letter].named(view.label(name)))
     else:
-        across = {letter for letter in lateral if _is_across(g, letter)}
+        across = {letter for letter in lateral if is_across(g, letter)}
         for letter in lateral:
-            _way(d, letter)
+            way_line(d, letter)
         for letter, name in lateral.items():
             if letter not in across:
-                d.sheet.views.project(name, d.one.up, view, _way(d, letter))
+                d.sheet.views.project(name, d.one.up, view, way_line(d, letter))
         for letter in across:
             _carried_round(d, letter, lateral[letter])
-    for middle, names in _level_cuts(d):
+    for middle, names in level_cuts(d):
         if g.is_round:
             image = d.one.up.images[names[0]]
             upright = b.upright_line(image, f"projector of {image.name}", pen=Pen.PROJECTOR)
@@ -146,13 +147,13 @@ def _from_above(d: Drawn) -> None:
                 d.sheet.views.project(name, d.one.up, view, line)
 
 
-def _is_across(g: Cut, letter: str) -> bool:
+def is_across(g: Cut, letter: str) -> bool:
     """Whether an edge lies in the plane through the axis square to VP: its top view stands upright like the projectors."""
     x = roughly(lettered_points(g, begin(g))[letter].x)
     return abs(x) < 1e-6 * roughly(g.base) and g.decide(lambda h: lettered_points(h, begin(h))[letter].x) == 0
 
 
-def _way(d: Drawn, letter: str) -> Line:
+def way_line(d: Drawn, letter: str) -> Line:
     """The line of an edge or generator in the top view, from the axis outwards."""
     if letter not in d.ways:
         b, low = d.sheet.b, d.one.low.images
@@ -167,13 +168,13 @@ def _carried_round(d: Drawn, letter: str, name: str) -> None:
     b, g, up, low = d.sheet.b, d.sheet.g, d.one.up.images, d.one.low.images
     k = g.base_letters.index(letter)
     beside = g.base_letters[k - 1], g.base_letters[(k + 1) % g.corners]
-    other = g.base_letters[0] if g.is_round else next(c for c in beside if not _is_across(g, c))
-    edge = _edge(d, other)
+    other = g.base_letters[0] if g.is_round else next(c for c in beside if not is_across(g, c))
+    edge = edge_line(d, other)
     level = b.level_line(up[name], f"level of {up[name].name}")
     aside = b.meet(level, edge, name=f"{up[name].name} carried round")
-    onto = d.sheet.axis if g.is_round else _way(d, other)
+    onto = d.sheet.axis if g.is_round else way_line(d, other)
     start = d.sheet.views.projected(aside, (d.one.up, d.one.low), onto, f"{d.one.low.label(name)} carried round")
-    way = _way(d, letter)
+    way = way_line(d, letter)
     if g.is_round:
         swung = b.arc(low[MIDDLE], span(low[MIDDLE], start), why="the level section is a circle")
         low[name] = b.meet(swung, way, plane.beyond(way), d.one.low.label(name))
@@ -186,11 +187,11 @@ def _carried_round(d: Drawn, letter: str, name: str) -> None:
 def _minor(d: Drawn) -> None:
     """The minor axis of a whole ellipse, square to VP through the section's middle: as wide as the level section there."""
     b, g, up, low = d.sheet.b, d.sheet.g, d.one.up.images, d.one.low.images
-    lateral = _lateral(d)
+    lateral = lateral_cuts(d)
     ends = [up[lateral.get(letter, letter)] for letter in (g.base_letters[0], g.base_letters[GENERATORS // 2])]
     middle = b.divide(ends[0], ends[1], 2, ["middle of the section"])[0]
     level = b.level_line(middle, "level of the middle")
-    aside = b.meet(level, _edge(d, g.base_letters[0]), name="level section")
+    aside = b.meet(level, edge_line(d, g.base_letters[0]), name="level section")
     wide = d.sheet.views.projected(aside, (d.one.up, d.one.low), d.sheet.axis, "level section from above")
     ring = b.arc(low[MIDDLE], span(low[MIDDLE], wide), name="circle of the level section", why="its radius")
     upright = b.upright_line(middle, "projector of the middle", pen=Pen.PROJECTOR)
@@ -201,4 +202,7 @@ def true_shape(d: Drawn) -> View:
     """The section seen square to its plane."""
     views = d.sheet.views
     why = "along the plane seen on edge: the view beyond it shows the true shape"
-    return auxiliary(views, views.front_view, d.trace, list(d.plan.cut), why=why)
+    if not d.sheet.g.is_upright:
+        return auxiliary(views, views.front_view, d.trace, list(d.plan.cut), why=why)
+    third = d.sheet.b.conventions.projection is Projection.THIRD  # away from the front view
+    return auxiliary(views, views.top_view, d.trace, list(d.plan.cut), left=third, why=why)

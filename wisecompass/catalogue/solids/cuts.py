@@ -1,6 +1,7 @@
-"""A standing solid cut by a plane square to VP: which edges, generators and rims it cuts, decided once.
+"""A standing solid cut by a plane square to VP or to HP: which edges, generators and rims it cuts, decided once.
 
-In the solid's own frame the plane is z = c + x tan θ: it rises to the right. What lies under it is kept.
+In the solid's own frame a plane square to VP is z = c + x tan θ: it rises to the right, and what lies under it is kept. One
+square to HP runs back to the right, and what lies behind it is kept.
 """
 
 from __future__ import annotations
@@ -11,11 +12,11 @@ from dataclasses import dataclass, field
 from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import PLAIN, Number, cos_deg, root, roughly, sin_deg
-from wisecompass.catalogue.solids.body import APEX, MIDDLE, Solid, begin, lettered_points, radii
+from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, MIDDLE, Solid, begin, lettered_points, radii
 from wisecompass.catalogue.solids.edges import edges_of
-from wisecompass.drafting.givens import angle, at_most, choice, length
+from wisecompass.drafting.givens import angle, at_least, at_most, choice, length, offset
 from wisecompass.drafting.problem import Condition
-from wisecompass.geometry.space import Point3
+from wisecompass.geometry.space import Point3, dot
 
 Loop: TypeAlias = tuple[str, ...]
 """Letters of a face's corners in their order."""
@@ -32,13 +33,44 @@ class Cut(Solid):
     kind: str = choice("kind", "prism", "pyramid", "frustum", "cylinder", "cone", "cone-frustum", default="pyramid")
     base: Number = length("side of the base, or its diameter", "26")
     height: Number = length("height along the axis", "72")
-    plane_angle: Number = angle("inclination of the plane to HP", "30", "0", "89")
-    plane_height: Number = length("height at which the plane cuts the axis", "41")
+    plane: str = choice("plane", "square to VP", "square to HP")
+    plane_angle: Number = angle("inclination of the plane to HP, of one square to HP that to VP", "30", "0", "90")
+    plane_height: Number = length("height at which a plane square to VP cuts the axis", "41")
+    plane_front: Number = offset("how far in front of the axis a plane square to HP passes", "6")
+
+    @property
+    def is_upright(self) -> bool:
+        """Whether the plane is square to HP."""
+        return self.plane == "square to HP"
+
+    @property
+    def across_plane(self) -> Point3:
+        """The direction out of what is kept, square to the plane."""
+        c, s = cos_deg(self.plane_angle), sin_deg(self.plane_angle)
+        return Point3(s, c, c * 0) if self.is_upright else Point3(-s, c * 0, c)
+
+    def told(self, part: str, left: bool) -> str:
+        """The finding for what is ``left`` or for what is taken away: ``volume_below``, of an upright plane
+        ``volume_behind``."""
+        words = ("behind", "before") if self.is_upright else ("below", "above")
+        return f"{part}_{words[0 if left else 1]}"
+
+
+SIDES = ("volume_below", "volume_above", "surface_below", "volume_behind", "volume_before", "surface_behind")
+"""What is found of both parts, of planes square to VP and of upright ones."""
 
 
 def over(p: Point3, g: Cut) -> Number:
-    """How far a point of the own frame lies over the plane, mm; below it negative."""
-    return (p.above - g.plane_height) * cos_deg(g.plane_angle) - p.x * sin_deg(g.plane_angle)
+    """How far a point of the own frame lies over the plane, or in front of an upright one, mm; else negative."""
+    away = dot(p, g.across_plane)
+    return away - (g.plane_front if g.is_upright else g.plane_height * cos_deg(g.plane_angle))
+
+
+def along(p: Point3, g: Cut) -> tuple[Number, Number]:
+    """A point of the section as the plane is seen from outside, roughly: to the right, and up or back."""
+    if g.is_upright:
+        return p.x * cos_deg(g.plane_angle) - p.front * sin_deg(g.plane_angle), p.above
+    return p.x, -p.front
 
 
 @dataclass
@@ -59,7 +91,7 @@ class Plan:
 
 
 def plan(g: Cut) -> Plan:
-    """Which edges are cut and in which order the section goes round, anticlockwise as seen from above, from its lowest point
+    """Which edges are cut and in which order the section goes round, anticlockwise as seen from outside, from its left end
     on."""
     letters = [name for name in lettered_points(g, begin(g)) if name not in (MIDDLE, "L")]
 
@@ -78,8 +110,7 @@ def plan(g: Cut) -> Plan:
         if cut:
             spots |= {name: (row, name) for name in RIMS[row]}
     h = g.bound_in(PLAIN)
-    places = {key: place(h, edge) for key, edge in spots.items()}
-    order = _round(places)
+    order = _round({key: along(place(h, edge), h) for key, edge in spots.items()})
     names: dict[str, On] = {}
     for key in order:
         edge = spots[key]
@@ -122,9 +153,10 @@ def _on_rim(g: Cut, row: str, name: str) -> Point3:
     return Point3(x, front if name == RIMS[row][0] else -front, level)
 
 
-def _round(places: dict[str, Point3]) -> list[str]:
-    """The points in their order, anticlockwise as seen from above, from the one farthest to the left, of two the nearer."""
-    xs = {key: (roughly(p.x), -roughly(p.front)) for key, p in places.items()}
+def _round(places: dict[str, tuple[Number, Number]]) -> list[str]:
+    """The points in their order, anticlockwise as the plane is seen from outside, from the one farthest to the left, of two
+    the lower one."""
+    xs = {key: (roughly(x), roughly(y)) for key, (x, y) in places.items()}
     cx, cy = (sum(at[k] for at in xs.values()) / len(xs) for k in (0, 1))
     order = sorted(xs, key=lambda key: math.atan2(xs[key][1] - cy, xs[key][0] - cx))
     size = max(abs(v) for at in xs.values() for v in at)
@@ -162,10 +194,50 @@ def _kept(g: Cut, p: Plan) -> dict[str, Loop]:
     return found
 
 
+def _reach(g: Cut, way: int) -> Number:
+    """How far the solid reaches in front of its axis, square to an upright plane; behind it with ``way`` -1."""
+    if g.is_round:
+        return radii(g)[0] if roughly(radii(g)[0]) > roughly(radii(g)[1]) else radii(g)[1]
+    points = [p for name, p in lettered_points(g, begin(g)).items() if name not in (MIDDLE, END_MIDDLE)]
+    return max((dot(p, g.across_plane) * way for p in points), key=roughly)
+
+
+def _left_in_front(g: Cut) -> Number:
+    return _reach(g, 1) - g.plane_front if g.is_upright else g.height
+
+
+def _left_behind(g: Cut) -> Number:
+    return _reach(g, -1) + g.plane_front if g.is_upright else g.height
+
+
 CONDITIONS = (
     Condition(
+        "no plane square to both",
+        lambda g: g.height * 0 + (1 if g.is_upright else 89 - g.plane_angle),
+        "a plane square to VP at {plane_angle} to HP is all but upright: 89° is the steepest; a steeper one is drawn square "
+        "to HP",
+        ("plane_angle",),
+        lambda g: {"plane_angle": "89"},
+    ),
+    Condition(
+        "the plane cuts in front",
+        _left_in_front,
+        "a plane {plane_front} in front of the axis misses the solid",
+        ("plane_front", "base"),
+        lambda g: {"plane_front": at_most(_reach(g.bound_in(PLAIN), 1) * 999 / 1000)},
+        strict=True,
+    ),
+    Condition(
+        "the plane cuts behind",
+        _left_behind,
+        "a plane {plane_front} in front of the axis, that is behind the whole solid, leaves nothing of it",
+        ("plane_front", "base"),
+        lambda g: {"plane_front": at_least(_reach(g.bound_in(PLAIN), -1) * -999 / 1000)},
+        strict=True,
+    ),
+    Condition(
         "the plane cuts the axis",
-        lambda g: g.height - g.plane_height,
+        lambda g: g.height if g.is_upright else g.height - g.plane_height,
         "a plane that cuts the axis {plane_height} above the base misses a solid {height} high",
         ("plane_height", "height"),
         lambda g: {"plane_height": at_most(g.height * 999 / 1000)},

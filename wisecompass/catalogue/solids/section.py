@@ -1,6 +1,6 @@
-"""Section of a standing solid by a plane square to VP: sectional top view, true shape, and the views of what is left.
+"""Section of a standing solid by a plane square to VP or to HP: sectional view, true shape, and the views of what is left.
 
-The plane is seen on edge in the front view, so the points where it cuts edges and generators are found there and projected.
+The plane is seen on edge in the front view, or in the top view, so the points that it cuts are found there and projected.
 Truth: the cut points along the edges by their distances from the plane; volumes and areas by the divergence theorem.
 """
 
@@ -16,8 +16,11 @@ from wisecompass.catalogue.solids.cut_conics import conic, findings
 from wisecompass.catalogue.solids.cut_lining import line_in
 from wisecompass.catalogue.solids.cut_measures import measure
 from wisecompass.catalogue.solids.cut_views import Drawn, draw_cut, true_shape
-from wisecompass.catalogue.solids.cuts import CONDITIONS, Cut, Plan, place, plan
+from wisecompass.catalogue.solids.cuts import CONDITIONS, SIDES, Cut, Plan, place, plan
 from wisecompass.catalogue.solids.side import side_view
+from wisecompass.catalogue.solids.upright_cut import Upright, upright_findings, upright_place, upright_plan
+from wisecompass.catalogue.solids.upright_lining import line_in_upright, measure_upright
+from wisecompass.catalogue.solids.upright_views import draw_upright
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, Value, method, slip
 from wisecompass.drafting.step import Kind
@@ -33,10 +36,16 @@ def _polygon(count: int) -> str:
 
 
 def truth(g: Cut, number: Make) -> Truth:
-    p = plan(g)
     points = {name: Point3(at.x, at.front, at.above) for name, at in lettered_points(g, begin(g)).items()}
-    points |= {name: place(g, edge) for name, edge in p.cut.items()}
-    found: dict[str, Value] = findings(conic(g, p)) if g.is_round else _flat(g, p, points)
+    found: dict[str, Value] = dict.fromkeys(SIDES)
+    if g.is_round and g.is_upright:
+        upright = upright_plan(g)
+        points = {name: upright_place(g, on) for name, on in upright.cut.items()} | points
+        found |= upright_findings(g, upright)
+    else:
+        p = plan(g)
+        points |= {name: place(g, edge) for name, edge in p.cut.items()}
+        found |= findings(conic(g, p)) if g.is_round else _flat(g, p, points)
     moved = {name: Point3(at.x, at.front + g.room, at.above) for name, at in points.items()}
     return Truth(points=moved, findings=found)
 
@@ -60,9 +69,9 @@ def _flat(g: Cut, p: Plan, points: Mapping[str, Point3]) -> dict[str, Value]:
         "minor": None,
         "eccentricity": None,
         "focus_distance": None,
-        "volume_below": below,
-        "volume_above": volume(g, lambda radius: pi_times(radius * radius)) - below,
-        "surface_below": surface,
+        g.told("volume", True): below,
+        g.told("volume", False): volume(g, lambda radius: pi_times(radius * radius)) - below,
+        g.told("surface", True): surface,
     }
 
 
@@ -76,11 +85,14 @@ def _area_vector(loop: Sequence[Point3]) -> Point3:
 
 @method("cut points projected", Exactness.EXACT)
 def cut_points_projected(b: Board, g: Cut) -> None:
-    d = draw_cut(b, g)
+    d = draw_upright(b, g) if g.is_upright else draw_cut(b, g)
     kept = [name for name in d.one.up.images if d.plan.signs.get(name, 0) <= 0 and name not in (MIDDLE, END_MIDDLE)]
     side = side_view(d.sheet, d.one, kept)
     shape = true_shape(d)
-    line_in(d, shape, side)
+    if isinstance(d.plan, Upright):
+        line_in_upright(d, d.plan, shape, side)
+    else:
+        line_in(d, shape, side)
     d.sheet.views.letter_fold()
     _measure(d, shape)
 
@@ -95,6 +107,12 @@ def _measure(d: Drawn, shape: View) -> None:
     in_space = [distance3(points[q], points[r]) for q, r in pairwise([*p.section, p.section[0]])]
     b.check("a side of the true shape is as long as both views say", lengths[0] - in_space[0])
     b.check("the true shape closes as long as both views say", lengths[-1] - in_space[-1])
+    for name in SIDES:
+        if name not in (g.told("volume", True), g.told("volume", False), g.told("surface", True)):
+            b.find(name, None)
+    if isinstance(p, Upright):
+        measure_upright(d, p, shape)
+        return
     if g.is_round:
         measure(d, shape)
         return
@@ -111,9 +129,9 @@ def _measure(d: Drawn, shape: View) -> None:
         else absolute(plane.polygon_area([low[c] for c in g.end_letters]))
     )
     height = up[d.sheet.top].y - up[MIDDLE].y
-    b.find("volume_below", below)
-    b.find("volume_above", height * (base + end + root(base * end)) / 3 - below)
-    b.find("surface_below", surface)
+    b.find(g.told("volume", True), below)
+    b.find(g.told("volume", False), height * (base + end + root(base * end)) / 3 - below)
+    b.find(g.told("surface", True), surface)
     for name in ("major", "minor", "eccentricity", "focus_distance"):
         b.find(name, None)
 
@@ -139,7 +157,7 @@ def _heron(a: Number, b: Number, c: Number) -> Number:
     return root(half * (half - a) * (half - b) * (half - c))
 
 
-@slip("section measured in the top view as if that were its true shape")
+@slip("section measured in the view that it is cut in as if that were its true shape")
 def area_from_above(g: Cut, number: Make) -> dict[str, Number]:
     found: Any = truth(g, number).findings["section_area"]
     return {"section_area": found * cos_deg(g.plane_angle)}
@@ -152,9 +170,15 @@ def worded(words: Mapping[str, str]) -> str:
     across = "{base} across" if round_one else "of {sides} sides of {base}"
     end = ", {top} across at its other end" if round_one else ", its other end of side {top}"
     turned = "" if round_one else ", turned {turned} about its axis"
+    upright = words["plane"] == "square to HP"
+    cut = (
+        "at {plane_angle} to VP and {plane_front} in front of the axis"
+        if upright
+        else ("at {plane_angle} to HP and {plane_height} up the axis")
+    )
     return (
         f"A {{kind}} {across}{end if 'frustum' in kind else ''} and {{height}} high stands on its base{turned}. Cut it by a "
-        "plane square to VP, at {plane_angle} to HP and {plane_height} up the axis; draw section, true shape and the rest."
+        f"plane {{plane}}, {cut}; draw section, true shape and the rest."
     )
 
 
@@ -163,8 +187,8 @@ PROBLEM = Problem(
     title="Section of a solid",
     brief=(
         "A {kind} of {sides} sides, {base} a side or across ({top} at the other end of a frustum) and {height} high, stands "
-        "on its base, turned {turned} about its axis. Cut it by a plane square to VP, at {plane_angle} to HP and "
-        "{plane_height} up the axis; draw section, true shape and what is left."
+        "on its base, turned {turned} about its axis. Cut it by a plane {plane}, at {plane_angle} to the other plane, "
+        "{plane_height} up the axis or {plane_front} in front of it; draw section, true shape and what is left."
     ),
     worded=worded,
     givens=Cut,
@@ -181,6 +205,9 @@ PROBLEM = Problem(
         "volume_below": Kind.VOLUME,
         "volume_above": Kind.VOLUME,
         "surface_below": Kind.AREA,
+        "volume_behind": Kind.VOLUME,
+        "volume_before": Kind.VOLUME,
+        "surface_behind": Kind.AREA,
     },
     source="Sections by projection (Monge, Géométrie descriptive); conics by eccentricity; the divergence theorem.",
     conditions=CONDITIONS,
