@@ -24,6 +24,7 @@ from wisecompass.geometry.edges import body_of
 from wisecompass.geometry.images import Sight
 from wisecompass.geometry.measure import Measured
 from wisecompass.geometry.parts import Part, corners, surfaces
+from wisecompass.geometry.pieces import pieces
 from wisecompass.geometry.sight import Run, runs
 
 Array = NDArray[np.float64]
@@ -74,10 +75,10 @@ def wedge_corners(part: Part) -> Array:
     return np.array(spots) + np.array([float(c) for c in part.at])
 
 
-def mesh(several: Sequence[Part], grown: int = -1) -> Manifold:
+def mesh(several: Sequence[Part], grown: int = -1, by: float = 1e-9) -> Manifold:
     found = Manifold()
     for n, part in enumerate(several):
-        one = solid(part, 1e-9 if n == grown else 0.0)
+        one = solid(part, by if n == grown else 0.0)
         found = found - one if part.taken else found + one
     return found
 
@@ -141,6 +142,37 @@ class Measures(unittest.TestCase):
                 self.assertAlmostEqual(volume, meshes[0].volume(), delta=share * max(1000.0, volume))
                 self.assertAlmostEqual(area, meshes[0].surface_area(), delta=10 * share * max(1000.0, area))
         self.assertGreater(apart, 0.8 * BODIES)
+
+
+class Pieces(unittest.TestCase):
+    def test_bodies_fall_into_as_many_pieces_as_their_meshes(self) -> None:
+        rng, several_pieces = random.Random("pieces"), 0
+        for k in range(BODIES):
+            written = text(rng, ROUND if k % 4 == 1 else FLAT, 6)
+            if k % 3 == 0:  # cut right through
+                written += f"; less box 200 200 {rng.choice((1, 2))} at -100 -100 {rng.randint(2, 12)}.37"
+            several = parts(written)
+            meshes = [mesh(several), *(mesh(several, n, by) for n in range(len(several)) for by in (1e-6, -1e-6))]
+            counts = {len([m for m in each.decompose() if m.volume() > 1e-6]) for each in meshes}
+            if len(counts) > 1:
+                continue  # pieces that touch in an edge or corner
+            body = body_of(several)
+            if body.edges:
+                with self.subTest(written):
+                    several_pieces += counts != {1}
+                    self.assertEqual({pieces(body)}, counts)
+        self.assertGreater(several_pieces, BODIES // 8)
+
+    def test_what_hangs_together_unseen_and_what_only_seems_to(self) -> None:
+        for written, count in (
+            ("box 40 40 10 at 0 0 0; less cylinder 12 10 at 20 20 0 along up", 1),
+            ("box 40 10 10 at 0 0 0; less box 5 10 10 at 20 0 0", 2),
+            ("box 40 40 40 at 0 0 0; less box 10 10 10 at 15 15 15", 1),
+            ("box 40 40 40 at 0 0 0; less box 30 30 30 at 5 5 5; box 10 10 10 at 15 15 15", 2),
+            ("cylinder 40 60 at 0 0 0 along up; less cylinder 30 60 at 0 0 0 along up", 1),
+        ):
+            with self.subTest(written):
+                self.assertEqual(pieces(body_of(parts(written))), count)
 
 
 class Edges(unittest.TestCase):

@@ -186,9 +186,30 @@ class Refused(unittest.TestCase):
             CRATES.require_method(WAY, typed)
         self.assertEqual(len(lines_of(caught.exception.offer["parts"])), 3)
 
-    def test_a_body_in_two_pieces_is_allowed(self) -> None:
-        drawn = draw(CRATES, read("box 10 10 10 at 0 0 0; box 10 10 10 at 30 0 0"), WAY)
-        self.assertTrue(drawn.marks)
+    def test_a_body_in_two_pieces_is_allowed_and_said(self) -> None:
+        typed = read("box 10 10 10 at 0 0 0; box 10 10 10 at 30 0 0")
+        self.assertTrue(draw(CRATES, typed, WAY).marks)
+        self.assertEqual(CRATES.find_truth(typed, PLAIN).findings["pieces"], 2)
+
+    def test_parts_that_all_but_touch_are_refused_with_ones_that_do(self) -> None:
+        for gap in ("1/10000000", "1/1000000000000", "0.00001"):
+            text = f"box 10 10 10 at 0 0 0; prism 6 5 10 at 20 20 0 along up; box 10 10 10 at 10+{gap} 0 0"
+            with self.assertRaises(Infeasible) as refused:
+                read(text)
+            read(refused.exception.offer["parts"])
+        read("box 10 10 10 at 0 0 0; prism 6 5 10 at 20 20 0 along up; box 10 10 10 at 100/10 0 0")
+        read("prism 6 5 10 at 0 0 0 along up; prism 6 sqrt(25) 10 at 0 0 10 along up")
+
+    def test_the_enclosing_crate_is_drawn_round_every_view(self) -> None:
+        without, crated = (draw(CRATES, CRATES.read({"crate": word}), WAY) for word in ("left out", "drawn"))
+        sides = [mark for mark in crated.marks if mark.pen is Pen.CRATE]
+        self.assertEqual(len(sides), 12)
+        self.assertFalse([mark for mark in without.marks if mark.pen is Pen.CRATE])
+
+    def test_whole_circles_bear_their_diameter_in_the_view_that_shows_them(self) -> None:
+        text = "box 40 40 10 at 0 0 0; less cylinder 12 10 at 20 20 0 along up; cylinder 10 20 at 40 8 5 along right"
+        told = [mark.text for mark in draw(CRATES, read(text), WAY).marks if isinstance(mark, marks.RadiusDimension)]
+        self.assertEqual(sorted(told), ["Ø10", "Ø12"])
 
     def test_lengths_without_a_unit_are_in_that_of_the_folio(self) -> None:
         item = CRATES.given_list[0]

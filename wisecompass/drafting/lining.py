@@ -185,10 +185,11 @@ class Lining(Recorder):
                 pen=Pen.DIMENSION,
             )
 
-    def dimension_radius(self, centre: Point, on: Point) -> None:
-        """Dimension a radius, with its leader from the centre to ``on``."""
+    def dimension_radius(self, centre: Point, on: Point, *, across: bool = False) -> None:
+        """Dimension a radius, with its leader from the centre to ``on``; or the diameter, right ``across``."""
         if self._dimensioned:
-            text = f"R{self._length_text(float(plane.distance(centre, on)))}"
+            radius = float(plane.distance(centre, on))
+            text = f"Ø{self._length_text(2 * radius)}" if across else f"R{self._length_text(radius)}"
             self.put(
                 marks.RadiusDimension,
                 cx=float(centre.x),
@@ -196,6 +197,7 @@ class Lining(Recorder):
                 x=float(on.x),
                 y=float(on.y),
                 text=text,
+                across=across,
                 pen=Pen.DIMENSION,
             )
 

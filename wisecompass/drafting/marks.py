@@ -194,13 +194,15 @@ class LinearDimension(Mark):
 
 @dataclass(slots=True, kw_only=True)
 class RadiusDimension(Mark):
-    """A leader with an arrow from a centre to the arc at (x, y)."""
+    """A leader with an arrow from a centre to the arc at (x, y); ``across`` a circle it is a diameter, with an arrow at
+    either end."""
 
     cx: float
     cy: float
     x: float
     y: float
     text: str
+    across: bool = False
 
 
 @dataclass(slots=True, kw_only=True)

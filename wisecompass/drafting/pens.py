@@ -16,6 +16,7 @@ class Pen(StrEnum):
     HIDDEN = "hidden"
     CENTRE = "centre"
     LOCUS = "locus"
+    CRATE = "crate"
     CUT = "cut"
     FOLD = "fold"
     DIMENSION = "dimension"
@@ -41,6 +42,7 @@ STROKES: dict[Pen, Stroke] = {
     Pen.HIDDEN: Stroke(0.25, (3.0, 1.2)),
     Pen.CENTRE: Stroke(0.18, (8.0, 1.2, 0.5, 1.2), grey=0.2),
     Pen.LOCUS: Stroke(0.18, (6.0, 1.0, 0.5, 1.0, 0.5, 1.0), grey=0.2),
+    Pen.CRATE: Stroke(0.18, (5.0, 1.0, 0.5, 1.0, 0.5, 1.0), grey=0.2),
     Pen.CUT: Stroke(0.5),
     Pen.FOLD: Stroke(0.25, (7.0, 1.2, 0.5, 1.2, 0.5, 1.2)),
     Pen.DIMENSION: Stroke(0.18, grey=0.15),

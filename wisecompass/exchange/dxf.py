@@ -36,6 +36,7 @@ COLOURS: dict[Pen, int] = {
     Pen.HIDDEN: 4,
     Pen.CENTRE: 1,
     Pen.LOCUS: 30,
+    Pen.CRATE: 32,
     Pen.CUT: 5,
     Pen.FOLD: 6,
     Pen.DIMENSION: 2,
@@ -133,7 +134,8 @@ def _add_dimension(space: Modelspace, mark: Mark, scale: float) -> None:
         space.add_aligned_dim(*ends, distance=away, text=mark.text, dimstyle=STYLE, dxfattribs=style).render()
     elif isinstance(mark, marks.RadiusDimension):
         centre, point = (mark.cx / scale, mark.cy / scale), (mark.x / scale, mark.y / scale)
-        space.add_radius_dim(centre, mpoint=point, text=mark.text, dimstyle=STYLE, dxfattribs=style).render()
+        add = space.add_diameter_dim if mark.across else space.add_radius_dim
+        add(centre, mpoint=point, text=mark.text, dimstyle=STYLE, dxfattribs=style).render()
     elif isinstance(mark, marks.AngleDimension) and mark.sweep > 0:
         centre, radius = (mark.x / scale, mark.y / scale), mark.radius / scale
         space.add_angular_dim_cra(

@@ -214,6 +214,8 @@ def _linear(mark: marks.LinearDimension, size: float) -> list[Mark]:
 def _radius(mark: marks.RadiusDimension, size: float) -> list[Mark]:
     height, arrow, gap = HEIGHT * size, ARROW * size, GAP * size
     dx, dy = mark.x - mark.cx, mark.y - mark.cy
+    if mark.across:
+        mark, dx, dy = replace(mark, cx=mark.cx - dx, cy=mark.cy - dy), 2 * dx, 2 * dy
     length = math.hypot(dx, dy)
     if length == 0:
         return []
@@ -228,6 +230,7 @@ def _radius(mark: marks.RadiusDimension, size: float) -> list[Mark]:
     return [
         _segment(mark, mark.cx, mark.cy, mark.cx + ux * reach, mark.cy + uy * reach),
         *open_arrow(mark, mark.x, mark.y, ux * turn, uy * turn, arrow),
+        *(open_arrow(mark, mark.cx, mark.cy, -ux * turn, -uy * turn, arrow) if mark.across else ()),
         _lettering(
             mark, mark.cx + ux * middle + lift_x * gap, mark.cy + uy * middle + lift_y * gap, mark.text, height, angle
         ),

@@ -137,7 +137,7 @@ def _is_blocked(model: Model, before: Sequence[int], place: Triple, eye: Triple,
     tiny = model.near * 10
     spans: list[tuple[int, Span]] = []
     for p in before:
-        for span in _through(model, model.walls[p], place, eye, aside):
+        for span in spans_within(model, model.walls[p], place, eye, aside):
             if span[1] > tiny:
                 spans.append((p, (max(span[0], 0.0), span[1])))
     ends = sorted({0.0, *(end for _, span in spans for end in span)})
@@ -154,8 +154,9 @@ def _is_blocked(model: Model, before: Sequence[int], place: Triple, eye: Triple,
     return False
 
 
-def _through(model: Model, walls: Sequence[tuple[int, float]], place: Triple, eye: Triple, aside: Triple) -> list[Span]:
-    """Where a ray runs within a part."""
+def spans_within(model: Model, walls: Sequence[tuple[int, float]], place: Triple, eye: Triple, aside: Triple) -> list[Span]:
+    """Where a line from a place runs within a part, in units of its way; ``aside`` tells which side counts where it
+    touches."""
     found: list[Span] = [(-math.inf, math.inf)]
     for k, way in walls:
         square, linear = model.squares[k], model.linears[k]

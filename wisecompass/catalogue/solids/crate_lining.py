@@ -6,6 +6,7 @@ import math
 from collections.abc import Sequence
 from contextlib import suppress
 from fractions import Fraction
+from itertools import pairwise
 from typing import TYPE_CHECKING, Any, cast
 
 from wisecompass.arithmetic import roughly
@@ -71,6 +72,22 @@ class LinedIn(SetOut):
     """The same with what is seen and what is hidden."""
 
     # ------------------------------------------------------------------------------------------------------- lining in
+    def enclose(self) -> None:
+        """The crate that just holds the body, thin and broken in every view, along the lines that are there."""
+        why = "the crate that just holds the body"
+        with self.b.gathered("draw edges", Instrument.STRAIGHTEDGE):
+            for view in self.sheet.views.values():
+                (across, _), (up, _) = view.frame.right, view.frame.up
+                (left, right), (low, high) = (self._reaches()[axis] for axis in (across, up))
+                corners = []
+                for x, y in ((left, low), (right, low), (right, high), (left, high)):
+                    place = [0.0, 0.0, 0.0]
+                    place[across], place[up] = x, y
+                    corners.append((view.frame.spot(place), place))
+                for first, last in pairwise([*corners, corners[0]]):
+                    if any(d.is_straight and d.holds(last[0], self.sheet.near) for d in self.sheet.through(view, first[0])):
+                        self._ink(view, first, last, Pen.CRATE, why)
+
     def line_in(self) -> None:
         """What is seen in every view, then what is hidden."""
         for view in self.sheet.views.values():

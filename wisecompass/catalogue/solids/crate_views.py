@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from contextlib import suppress
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from wisecompass.arithmetic import absolute, roughly
 from wisecompass.catalogue.solids.crate_lining import LinedIn
@@ -14,11 +14,7 @@ from wisecompass.drafting.step import Instrument
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Point
 
-if TYPE_CHECKING:
-    pass
-
-
-FIRST_SIZE, NEXT_SIZE, MOST_STEPS = 9.0, 8.0, 4
+FIRST_SIZE, NEXT_SIZE, MOST_STEPS = 9.0, 8.0, 8
 """How far the first size stands off the view and each further one off that, mm on paper, and how many steps are
 dimensioned."""
 
@@ -72,10 +68,22 @@ class Crate(LinedIn):
             kept = steps if len(steps) <= MOST_STEPS else steps[:MOST_STEPS]
             for k, at in enumerate([*kept, high]):
                 self._size(view, axis, (low, at), FIRST_SIZE + NEXT_SIZE * k)
-        for drawn in front.drawn:
-            if isinstance(drawn.shape, Circle):
+        for view in (front, top, sheet.views["left side view"]):
+            self._rounds(view)
+
+    def _rounds(self, view: Viewed) -> None:
+        """The diameter of every whole circle of a view, the radius of what is only an arc of it."""
+        near = self.sheet.near
+        for drawn in view.drawn:
+            if not isinstance(drawn.shape, Circle):
+                continue
+            runs = [run for run in shown(self.floats, view.frame) if not run.edge.curve.is_straight]
+            spots = [(run, [view.frame.spot(self._from_low(place)) for place in run.places(3)]) for run in runs]
+            there = [run for run, places in spots if all(drawn.holds(spot, near) for spot in places)]
+            if there:
                 c, r = drawn.shape.centre, float(drawn.shape.radius)
-                self.b.dimension_radius(c, Point(float(c.x) + 0.707 * r, float(c.y) + 0.707 * r))
+                whole = any(run.closes for run in there)
+                self.b.dimension_radius(c, Point(float(c.x) + 0.707 * r, float(c.y) + 0.707 * r), across=whole)
 
     def _steps(self, view: Viewed, axis: int) -> list[float]:
         """Where along an axis a view shows a seen edge square to it, or a centre."""

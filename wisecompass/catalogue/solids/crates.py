@@ -5,11 +5,13 @@ Truth: the corners from the three surfaces that meet in each, volume and surface
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from itertools import pairwise
 from typing import Any
 
-from wisecompass.arithmetic import Number, roughly
+from wisecompass.arithmetic import PLAIN, Number, roughly
 from wisecompass.catalogue.solids.crate_plan import in_floats, plan_of
 from wisecompass.catalogue.solids.crate_views import Crate
 from wisecompass.drafting.board import Board
@@ -17,7 +19,7 @@ from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.givens import Givens, at_least, choice, parts
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, Value, method, slip
 from wisecompass.drafting.step import Kind
-from wisecompass.geometry.parts import SIZES, Part, bounds
+from wisecompass.geometry.parts import SIZES, Part, bounds, surfaces
 from wisecompass.geometry.space import Point3
 
 PEDESTAL = (
@@ -34,10 +36,12 @@ FOUND = 1e-6
 class Crates(Givens):
     parts: Any = parts("parts", PEDESTAL)
     views: str = choice("views", "front-top-side", "six")
+    crate: str = choice("enclosing crate", "left out", "drawn")
 
 
 def truth(g: Crates, number: Make) -> Truth:
     from wisecompass.geometry.measure import Measured
+    from wisecompass.geometry.pieces import pieces
 
     plan = plan_of(in_floats(g.parts))
     measured = Measured(plan.body, g.parts)
@@ -59,6 +63,7 @@ def truth(g: Crates, number: Make) -> Truth:
         "surface_area": measured.area(),
         **sizes,
         "parts": len(g.parts),
+        "pieces": pieces(plan.body),
     }
     return Truth(points=points, findings=findings)
 
@@ -88,6 +93,60 @@ def _thinnest(g: Crates) -> Number:
 
 THINNEST = 1e-5
 """The share of a body's size that a part must have: thinner ones cannot be told from nothing, on paper least of all."""
+
+
+def _gaps(g: Crates) -> int:
+    """Minus the number of pairs of surfaces that miss each other by less than can be told on a body of this size."""
+    from wisecompass.geometry.surfaces import Flat
+
+    model = plan_of(in_floats(g.parts)).body.model
+    places: dict[int, list[tuple[int, int]]] = {}
+    for place, k in model.same:
+        places.setdefault(k, []).append(place)
+    found = 0
+    for several in places.values():  # taken for one: are they?
+        for other in several[1:]:
+            found += not _are_one(g, several[0], other)
+    offsets: dict[tuple[float, ...], list[float]] = {}
+    for surface in model.surfaces:
+        if not isinstance(surface, Flat):
+            continue
+        normal, offset = [roughly(c) for c in surface.normal], roughly(surface.offset)
+        size = math.hypot(*normal)
+        offsets.setdefault(tuple(round(c / size, 7) + 0.0 for c in normal), []).append(offset / size)
+    for several_at in offsets.values():
+        found += sum(b - a < model.size * THINNEST for a, b in pairwise(sorted(several_at)))
+    return -found
+
+
+def _are_one(g: Crates, one: tuple[int, int], other: tuple[int, int]) -> bool:
+    """Whether two surfaces, each told by its part and its place there, are the same."""
+
+    def differences(h: Any) -> list[Number]:
+        first, second = (surfaces(h.parts[part])[place].coefficients() for part, place in (one, other))
+        across = [(i, j) for i in range(7) for j in range(i)]
+        return [first[i] * second[j] - first[j] * second[i] for i, j in across]
+
+    return not any(g.decide_all(differences, rational=not _is_prism(g, one) and not _is_prism(g, other)))
+
+
+def _is_prism(g: Crates, place: tuple[int, int]) -> bool:
+    return bool(g.parts[place[0]].kind == "prism")
+
+
+def _apart(g: Any) -> dict[str, str]:
+    """Places rounded to what can be told apart."""
+    size = plan_of(in_floats(g.bound_in(PLAIN).parts)).body.model.size
+    digits = max(0, -math.floor(math.log10(size * THINNEST)) - 1)
+
+    def rounded(value: Any) -> Fraction:
+        return round(Fraction(value), digits)
+
+    changed = (
+        replace(p, sizes=tuple(max(rounded(s), Fraction(1, 10**digits)) for s in p.sizes), at=tuple(map(rounded, p.at)))
+        for p in g.parts
+    )
+    return {"parts": text_of(changed)}
 
 
 def _thickened(g: Any) -> dict[str, str]:
@@ -159,6 +218,8 @@ def by_projectors(b: Board, g: Crates) -> None:
     crate.lay_out()
     crate.draw_parts()
     try:
+        if g.crate == "drawn":
+            crate.enclose()
         crate.line_in()
         crate.measure()
         crate.dimension()
@@ -199,6 +260,13 @@ PROBLEM = Problem(
             _thickened,
         ),
         Condition(
+            "gaps wide enough",
+            _gaps,
+            "two parts miss each other by less than 1/100000 of the whole body: on no sheet is that told from touching",
+            ("parts",),
+            _apart,
+        ),
+        Condition(
             "something left",
             _left_over,
             "nothing is left of the body: what is taken away takes all of it",
@@ -214,8 +282,9 @@ PROBLEM = Problem(
         "depth": Kind.LENGTH,
         "height": Kind.LENGTH,
         "parts": Kind.COUNT,
+        "pieces": Kind.COUNT,
     },
-    reckoned_only=frozenset({"volume", "surface_area"}),
+    reckoned_only=frozenset({"volume", "surface_area", "pieces"}),
     slips=(less_forgotten, depth_for_length),
     source="Orthographic views by projectors; ISO 128 for what is hidden; Gauss's theorem for the volume.",
 )
