@@ -87,16 +87,16 @@ class Board(Lining):
     def upright_line(self, through: Point, name: str, why: str = "", pen: Pen = Pen.CONSTRUCTION) -> Line:
         """An upright through a point, along a set square standing on the T-square."""
         name = self.unique(name)
-        self.step("upright", Instrument.SET_SQUARE, on=(through.name,), makes=[name], why=why, base_angle=90.0)
-        self.note("upright", (through,), (name,), why=why)
+        self.step("upright", self._guide, on=(through.name,), makes=[name], why=why, base_angle=90.0)
+        self.note("upright", (through,), (name,), why=why, more=self._along_dots)
         return self._rule(Line(through, self.number(0), self.number(1), name), through, pen=pen)
 
     def set_square_line(self, through: Point, angle: int, name: str, why: str = "") -> Line:
         """A line at an angle that a set square gives (30, 45, 60, and their supplements), through a point."""
         name = self.unique(name)
-        self.step("set square", Instrument.SET_SQUARE, on=(through.name,), makes=[name], why=why)
+        self.step("set square", self._guide, on=(through.name,), makes=[name], why=why)
         turn = self.number(angle)
-        self.note("slant", (through,), (name,), why=why, more={"angle": angle})
+        self.note("slant", (through,), (name,), why=why, more={"angle": angle, **(self._along_dots or {})})
         return self._rule(Line(through, cos_deg(turn), sin_deg(turn), name), through)
 
     def lay_off(self, line: Line, start: Point, length: Settable, name: str, *, back: bool = False, why: str = "") -> Point:
@@ -106,10 +106,15 @@ class Board(Lining):
         else:
             tool = self._measuring(length)
             self.step("lay off", tool, setting=bare(length), on=(start.name, line.name), makes=[name], why=why)
-            self.note("lay off", (line, start), (name,), setting=length, go=-1 if back else 1, why=why)
+            more = self._counted(length)
+            self.note("lay off", (line, start), (name,), setting=length, go=-1 if back else 1, why=why, more=more)
         length = self._stray(length, "scale")
         along = line.parallel(start)
         return self._marked(along.point_at(-length if back else length, name), line)
+
+    def _counted(self, length: Settable) -> dict[str, int] | None:
+        """How many dots of dot paper a length is, where the figure is drawn on such."""
+        return None if self.dots is None else {"dots": round(roughly(bare(length)) / roughly(bare(self.dots)))}
 
     def _measuring(self, length: Settable) -> Instrument:
         """What a length is laid off with: dividers carry one from the drawing, or keep an opening that was used before."""
@@ -296,9 +301,18 @@ class Board(Lining):
             self.step(verb, Instrument.SET_SQUARE, makes=[name])
             return name
         name, on = self.unique(name), (line.name, through.name)
-        self.step(verb, Instrument.SET_SQUARE, on=on, makes=[name], why=why, base_angle=_way(line))
-        self.note(verb, (line, through), (name,), why=why)
+        self.step(verb, self._guide, on=on, makes=[name], why=why, base_angle=_way(line))
+        self.note(verb, (line, through), (name,), why=why, more=self._along_dots)
         return name
+
+    @property
+    def _guide(self) -> Instrument:
+        """What a line along an axis is drawn with: on dot paper the dots guide the straightedge."""
+        return Instrument.SET_SQUARE if self.dots is None else Instrument.STRAIGHTEDGE
+
+    @property
+    def _along_dots(self) -> dict[str, int] | None:
+        return None if self.dots is None else {"dots": 1}
 
     def square_from(self, line: Line, point: Point, name: str, why: str = "") -> Point:
         """Drop the perpendicular from a point on a line; the foot is named."""

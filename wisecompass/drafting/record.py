@@ -336,7 +336,8 @@ class Record:
         sharp, hand = (angle, "right") if angle < 90 else (180 - angle, "left")
         setting = Setting(float(sharp), SQUARE, sharp)
         slope = math.radians(angle)
-        act = self._plainly(note, setting=setting, more={"rising": hand})
+        dots = {"dots": 1} if "dots" in (note.more or {}) else {}
+        act = self._plainly(note, setting=setting, more={"rising": hand, **dots})
         self._rule(act, math.cos(slope), math.sin(slope))
 
     def _join(self, note: Note) -> None:

@@ -114,6 +114,8 @@ class Recorder:
         self.wanted_solution = solution
         self.in_full = in_full
         """Whether divisions are unfolded into the steps that they stand for."""
+        self.dots: Number | None = None
+        """How far the dots of the paper are apart, where lengths are counted on them, mm."""
         self.steps: list[Step] = []
         self._gathering = False
         self.points: dict[str, Point | Point3] = {}

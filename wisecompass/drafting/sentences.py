@@ -57,7 +57,8 @@ MOST_LISTED = 8
 
 def told(act: Act, units: Units = Units.MM) -> str:
     """One act in one sentence, with its why."""
-    return _with_why(_SENTENCES[act.do](act, units), act.why)
+    on_dots = _ON_DOTS.get(act.do) if act.more.get("dots") else None
+    return _with_why((on_dots or _SENTENCES[act.do])(act, units), act.why)
 
 
 def _likewise(step: Step, units: Units) -> str:
@@ -425,6 +426,9 @@ def _lay_off(act: Act, units: Units) -> str:
     tool = "Dividers" if act.set_to["from"] in ("span", "kept") else "Scale"
     way = f" {way_words(act, str(act.on[1]))}" if act.seen is not None else ""
     line, start = (ref_words(each) for each in act.on)
+    if count := act.more.get("dots"):
+        dots = f"{count} dot{'s' if count > 1 else ''}, {setting_words(act, units)},"
+        return f"Count {dots} along {line} from {start}{way} and mark {_made(act)}"
     if act.makes[0].startswith(UNLETTERED):
         return f"{tool} along {line}: tick {setting_words(act, units)} from {start}{way}, {spoken(act.makes[0])}"
     return f"{tool} along {line}: lay off {setting_words(act, units)} from {start}{way} and mark {_made(act)}"
@@ -635,6 +639,16 @@ _SENTENCES: dict[str, Callable[[Act, Units], str]] = {
     "lap": _pair("Add a lap of {set} outside {on0}{on1}, its corners cut off at 45°"),
     "reckon": lambda act, units: f"Reckon {_made(act)}: {setting_words(act, units)}",
 }
+
+
+_ON_DOTS: dict[str, Callable[[Act, Units], str]] = {
+    "upright": _pair("Straightedge along the dots straight up from {on0}: draw {made}"),
+    "slant": lambda act, units: (
+        f"Straightedge along the dots from {_first(act)}: draw {_made(act)}, rising to the {act.more['rising']}"
+    ),
+    "parallel": _pair("Straightedge along the dots through {on1}: draw {made}, parallel to {on0}"),
+}
+"""The same on dot paper, where the dots guide the straightedge."""
 
 
 def setting_text(step: Step, units: Units = Units.MM) -> str:

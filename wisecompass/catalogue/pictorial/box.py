@@ -1,7 +1,7 @@
 """Box in isometric, from the nearest lower corner (a V with an upright) or from the nearest upper one (a Y).
 
 Truth projects the corners of the box along its body diagonal with vectors; the drafter's way is the 30° set square and
-the three lengths.  Isometric scale: a length at 45° dropped upright on a line at 30° becomes √(2/3) of itself.
+the three lengths, or dots counted along the axes.
 """
 
 from __future__ import annotations
@@ -9,16 +9,31 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, root, sqrt
-from wisecompass.drafting import marks
+from wisecompass.catalogue.pictorial.iso import (
+    FRONT,
+    NATURAL,
+    RIGHT,
+    UP,
+    axes_at,
+    begin_on_dots,
+    dots_apart,
+    on_dots,
+    papers,
+    ruled_faces,
+    scales,
+    seen_from_the_corner,
+    shrunk,
+    sizes,
+    square_mark,
+)
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, choice, length
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
-from wisecompass.drafting.setting import Settable, span
-from wisecompass.drafting.step import Instrument, Kind
+from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
-from wisecompass.geometry.space import Point3, dot, norm
+from wisecompass.geometry.space import Point3, norm
 
 CORNERS = {"A": (0, 0, 0), "B": (0, 1, 0), "C": (1, 1, 0), "D": (1, 0, 0)} | {
     "E": (0, 0, 1),
@@ -37,24 +52,20 @@ class Box(Givens):
     front: Number = length("front edge", "64")
     height: Number = length("height", "36")
     right: Number = length("right edge", "48")
-    scale: str = choice("scale", "natural", "isometric")
+    scale: str = scales()
     hidden_edges: str = choice("hidden edges", "dashed", "left out")
-    paper: str = choice("paper", "plain", "dot grid")
+    square_marks: str = choice("square marks", "left out", "drawn")
+    paper: str = papers()
+    unit: Number = dots_apart("4")
+    grid: str = choice("unit grid", "left out", "on the faces")
 
 
 def truth(g: Box, number: Make) -> Truth:
-    """Parallel projection along the body diagonal (1, 1, 1) of a cube, both run-away edges on negative axes.
-
-    The picture plane has the unit vectors (1, -1, 0)/√2 to the right and (-1, -1, 2)/√6 upwards.
-    """
-    across = Point3(number(1), number(-1), number(0)).scaled(1 / sqrt(number(2)))
-    upward = Point3(number(-1), number(-1), number(2)).scaled(1 / sqrt(number(6)))
-    enlarge = number(1) if g.scale == "isometric" else sqrt(number(3) / 2)
-    points: dict[str, Point | Point3] = {}
-    for name, (f, r, h) in CORNERS.items():
-        place = Point3(-g.front * f, -g.right * r, g.height * h)
-        points[name] = Point(dot(place, across) * enlarge, dot(place, upward) * enlarge)
-    shrink = sqrt(number(2) / 3) if g.scale == "isometric" else number(1)
+    """Corners and sizes of the crate."""
+    place, shrink = seen_from_the_corner(g, number), shrunk(g, number)
+    points: dict[str, Point | Point3] = {
+        name: place(g.front * f, g.right * r, g.height * h) for name, (f, r, h) in CORNERS.items()
+    }
     return Truth(
         points=points,
         findings={
@@ -68,76 +79,51 @@ def truth(g: Box, number: Make) -> Truth:
     )
 
 
-def _sizes(b: Board, g: Box) -> tuple[Settable, Settable, Settable]:
-    """The lengths to set: as given, or reduced on a diagram of the isometric scale."""
-    if g.scale == "natural":
-        return g.front, g.height, g.right
-    reduced: list[Settable] = []
-    with b.block("isometric scale"):
-        zero = b.point("S", b.number(0), b.number(0), why="the start of the isometric scale")
-        steep = b.set_square_line(zero, 45, "true lengths")
-        shallow = b.set_square_line(zero, 30, "isometric lengths")
-        for size, name in ((g.front, "front"), (g.height, "height"), (g.right, "right")):
-            measured = b.lay_off(steep, zero, size, name, why=f"the {name} at full length")
-            drop = b.upright_line(measured, f"drop from {name}")
-            reduced.append(span(zero, b.meet(drop, shallow, name=f"{name}′")))
-    return reduced[0], reduced[1], reduced[2]
-
-
 def _finish(b: Board, g: Box, at: dict[str, Point]) -> None:
     b.line_in(*((at[edge[0]], at[edge[1]]) for edge in EDGES), why="the nine edges that are seen")
     if g.hidden_edges == "dashed":
         b.line_in(*((at[edge[0]], at[edge[1]]) for edge in HIDDEN_EDGES), pen=Pen.HIDDEN, why="from the corner behind")
+    if g.square_marks == "drawn":
+        for corner, first, second in ("ABE", "ADE", "EFH"):
+            square_mark(b, at[corner], at[first], at[second])
+    counts = [round(float(size) / float(g.unit)) for size in (g.front, g.right, g.height)] if b.drawing else [0, 0, 0]
+    faces = [(at[a], at[c], at[e]) for a, c, e in ("ADE", "ABE", "EHF")]
+    ruled_faces(b, g, faces, [(counts[0], counts[2]), (counts[1], counts[2]), (counts[0], counts[1])])
     b.dimension(at["B"], at["A"], offset=9, true=g.right)
     b.dimension(at["A"], at["D"], offset=9, true=g.front)
     b.dimension(at["D"], at["H"], offset=9, true=g.height)
-    if g.paper == "dot grid":
-        _dot_grid(b, at)
     b.find("front_drawn", plane.distance(at["A"], at["D"]))
     b.find("right_drawn", plane.distance(at["A"], at["B"]))
     b.find("height_drawn", plane.distance(at["A"], at["E"]))
     edges = [plane.distance(at["A"], at[end]) for end in "DBE"]
-    if g.scale != "natural":
+    if g.scale != NATURAL:
         edges = [each * sqrt(b.number(3)) / sqrt(b.number(2)) for each in edges]
     b.find("body_diagonal", norm(Point3(edges[0], edges[1], edges[2])))
     b.find("crate_width", at["B"].x - at["D"].x)
     b.find("crate_height", at["G"].y - at["A"].y)
     b.check("two routes to the far top corner meet", plane.distance(at["F"], at["G"]) - plane.distance(at["A"], at["D"]))
     b.check("the hidden corner stands under the far top corner", at["C"].x - at["G"].x)
-
-
-def _dot_grid(b: Board, at: dict[str, Point]) -> None:
-    """Dots of an isometric paper, 10 mm along the axes, over the figure and one dot round it."""
-    b.step("say", Instrument.SET_SQUARE)
-    b.say("Rule the dot paper: dots stand evenly along all three axes, one of them on A")
-    if not b.drawing:
-        return
-    pitch = 10.0 * max(1, round(float(plane.distance(at["A"], at["G"])) / 240))
-    row, column = pitch / 2, pitch * 3**0.5 / 2
-    left, right = float(at["D"].x) - column, float(at["B"].x) + column
-    low, high = float(at["A"].y) - row, float(at["G"].y) + row
-    for i in range(int(left // column), int(right // column) + 1):
-        for j in range(int(low // row), int(high // row) + 1):
-            if (i + j) % 2 == 0:
-                b.put(marks.Dot, x=i * column, y=j * row, pen=Pen.GRID)
+    b.check(
+        "the far upright is as high as the near one", plane.distance(at["C"], at["G"]) - plane.distance(at["A"], at["E"])
+    )
 
 
 @method("crate from the lower corner", Exactness.EXACT)
 def crate_from_the_lower_corner(b: Board, g: Box) -> None:
-    front, height, right = _sizes(b, g)
+    begin_on_dots(b, g, (g.front, g.right, g.height))
+    front, height, right = sizes(b, g, front=g.front, height=g.height, right=g.right)
     a = b.point("A", b.number(0), b.number(0), why="the nearest lower corner")
-    to_left = b.set_square_line(a, 150, "front axis")
-    to_right = b.set_square_line(a, 30, "right axis")
-    upright = b.upright_line(a, "upright axis")
+    ways = axes_at(b, a)
+    to_left, to_right, upright = ways[FRONT], ways[RIGHT], ways[UP]
     b.caution("Only lengths along the three axes are true; a sloping edge is never measured along itself.")
     d = b.lay_off(to_left, a, front, "D", why="the front edge")
     right_end = b.lay_off(to_right, a, right, "B", why="the right edge")
     e = b.lay_off(upright, a, height, "E", why="the height")
     c = b.meet(b.parallel(to_right, d, "DC"), b.parallel(to_left, right_end, "BC"), name="C")
     top_right = b.parallel(to_right, e, "EF")
-    f = b.meet(top_right, b.parallel(upright, right_end, "BF"), name="F")
+    f = b.meet(top_right, b.parallel(upright, right_end, "upright at B"), name="F")
     top_left = b.parallel(to_left, e, "EH")
-    h = b.meet(top_left, b.parallel(upright, d, "DH"), name="H")
+    h = b.meet(top_left, b.parallel(upright, d, "upright at D"), name="H")
     over = b.parallel(to_left, f, "FG")
     corner = b.meet(over, b.parallel(to_right, h, "HG"), name="G")
     _finish(b, g, {"A": a, "B": right_end, "C": c, "D": d, "E": e, "F": f, "G": corner, "H": h})
@@ -145,18 +131,18 @@ def crate_from_the_lower_corner(b: Board, g: Box) -> None:
 
 @method("crate from the upper corner", Exactness.EXACT)
 def crate_from_the_upper_corner(b: Board, g: Box) -> None:
-    front, height, right = _sizes(b, g)
+    begin_on_dots(b, g, (g.front, g.right, g.height))
+    front, height, right = sizes(b, g, front=g.front, height=g.height, right=g.right)
     e = b.point("E", b.number(0), height, why="the nearest upper corner")
-    to_left = b.set_square_line(e, 150, "front axis")
-    to_right = b.set_square_line(e, 30, "right axis")
-    upright = b.upright_line(e, "upright axis")
+    ways = axes_at(b, e)
+    to_left, to_right, upright = ways[FRONT], ways[RIGHT], ways[UP]
     b.caution("Measure the height downwards from the Y; upwards it draws the box from below.")
     h = b.lay_off(to_left, e, front, "H", why="the front edge")
     f = b.lay_off(to_right, e, right, "F", why="the right edge")
     a = b.lay_off(upright, e, height, "A", back=True, why="the height")
     corner = b.meet(b.parallel(to_right, h, "HG"), b.parallel(to_left, f, "FG"), name="G")
-    d = b.meet(b.parallel(to_left, a, "AD"), b.parallel(upright, h, "HD"), name="D")
-    right_end = b.meet(b.parallel(to_right, a, "AB"), b.parallel(upright, f, "FB"), name="B")
+    d = b.meet(b.parallel(to_left, a, "AD"), b.parallel(upright, h, "upright at H"), name="D")
+    right_end = b.meet(b.parallel(to_right, a, "AB"), b.parallel(upright, f, "upright at F"), name="B")
     c = b.meet(b.parallel(to_right, d, "DC"), b.parallel(to_left, right_end, "BC"), name="C")
     _finish(b, g, {"A": a, "B": right_end, "C": c, "D": d, "E": e, "F": f, "G": corner, "H": h})
 
@@ -171,16 +157,35 @@ def scale_forgotten(g: Box, number: Make) -> dict[str, Number]:
     return {"front_drawn": g.front, "height_drawn": g.height, "right_drawn": g.right}
 
 
+@slip("right and front changed over")
+def changed_over(g: Box, number: Make) -> dict[str, Number]:
+    shrink = shrunk(g, number)
+    return {"front_drawn": g.right * shrink, "right_drawn": g.front * shrink}
+
+
+@slip("dots counted instead of the spaces between them")
+def dots_for_spaces(g: Box, number: Make) -> dict[str, Number]:
+    if g.paper == "plain":
+        raise ValueError("nothing is counted")
+    return {f"{name}_drawn": getattr(g, name) - g.unit for name in ("front", "height", "right")}
+
+
 PROBLEM = Problem(
     id="pictorial/box",
     title="Box in isometric",
     brief=(
         "Draw in isometric, at {scale} scale, a box {front} along the front, {height} high and {right} along the right. "
-        "Hidden edges {hidden_edges}, on {paper} paper."
+        "Hidden edges {hidden_edges}, square marks {square_marks}, on {paper} paper, dots {unit} apart, unit grid {grid}."
+    ),
+    worded=lambda words: (
+        "Draw in isometric, at {scale} scale, a box {front} along the front, {height} high and {right} along the right. "
+        "Hidden edges {hidden_edges}, square marks {square_marks}, on {paper} paper"
+        + (", dots {unit} apart, unit grid {grid}." if words["paper"] == "dot grid" else ".")
     ),
     givens=Box,
     truth=truth,
     methods=(crate_from_the_lower_corner, crate_from_the_upper_corner),
+    conditions=on_dots("front", "height", "right"),
     findings={
         "front_drawn": Kind.LENGTH,
         "height_drawn": Kind.LENGTH,
@@ -190,5 +195,5 @@ PROBLEM = Problem(
         "body_diagonal": Kind.LENGTH,
     },
     source="Parallel projection along the body diagonal of a cube; axes at 30°; isometric scale √(2/3).",
-    slips=(diagonal_along_itself, scale_forgotten),
+    slips=(diagonal_along_itself, scale_forgotten, changed_over, dots_for_spaces),
 )
