@@ -1,0 +1,269 @@
+"""A circle in a face of an isometric: its rhombus, and on that four arcs, points by ordinates, or points by the diagonal
+rule.
+
+In natural scale a circle of diameter d is an ellipse with the axes d √(3/2) and d √(1/2), the longer one square to the axis
+that is square to the face. The four arcs are centred on the blunt corners of the rhombus (radius d √3/2) and where the lines
+from these to the opposite middles cross (radius d / (2 √3)).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Any, TypeAlias
+
+from wisecompass.arithmetic import Number, cos_deg, root, roughly, sin_deg, sqrt
+from wisecompass.catalogue.pictorial.iso import FACES
+from wisecompass.drafting import marks
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.setting import Settable, bare, span
+from wisecompass.drafting.step import Instrument
+from wisecompass.geometry.curves import Pair, Parametric
+from wisecompass.geometry.plane import Line, Point
+
+LONG_WAY = {"top": 0, "left": 120, "right": 60}
+"""Direction of the long axis of the ellipse in each face, degrees."""
+
+SQUARE_TO = {"top": "up", "left": "right", "right": "front"}
+"""The axis square to each face."""
+
+Signs: TypeAlias = tuple[int, int]
+
+ROUND_THE_MIDDLES: tuple[Signs, ...] = ((1, 0), (0, 1), (-1, 0), (0, -1))
+
+
+def semi_axes(diameter: Number) -> tuple[Number, Number]:
+    """Half the long and the short axis of the ellipse of a circle, as long as its drawn diameter along the axes, mm."""
+    half = diameter / 2
+    return half * sqrt(half * 0 + 3) / sqrt(half * 0 + 2), half / sqrt(half * 0 + 2)
+
+
+def off_the_ellipse(p: Point, centre: Point, diameter: Number, face: str) -> Number:
+    """Distance of a point from the true ellipse, to first order: (F / |grad F|)."""
+    a, c = semi_axes(diameter)
+    turn = a * 0 + LONG_WAY[face]
+    dx, dy = p.x - centre.x, p.y - centre.y
+    x, y = dx * cos_deg(turn) + dy * sin_deg(turn), dy * cos_deg(turn) - dx * sin_deg(turn)
+    value = x * x / (a * a) + y * y / (c * c) - 1
+    return value / (2 * root(x * x / (a * a * a * a) + y * y / (c * c * c * c)))
+
+
+@dataclass
+class Rhombus:
+    """The square about a circle as a face shows it. ``middles`` and ``corners`` are told by how many half diameters they
+    lie along the two axes of the face from the centre."""
+
+    b: Board
+    face: str
+    centre: Point
+    size: Settable
+    """The diameter as it is set along the axes."""
+    lines: tuple[Line, Line]
+    tag: str = ""
+    middles: dict[Signs, Point] = field(default_factory=dict)
+    corners: dict[Signs, Point] = field(default_factory=dict)
+
+    @property
+    def half(self) -> Any:
+        return self.size / 2
+
+    @property
+    def blunt(self) -> tuple[Signs, Signs]:
+        """The two corners of more than 90°: of the top face those before and behind, else those beside."""
+        return ((-1, -1), (1, 1)) if self.face == "top" else ((1, -1), (-1, 1))
+
+    @property
+    def sharp(self) -> tuple[Signs, Signs]:
+        return ((1, -1), (-1, 1)) if self.face == "top" else ((-1, -1), (1, 1))
+
+    def name(self, word: str) -> str:
+        return f"{word}{self.tag}"
+
+
+def rhombus(b: Board, face: str, centre: Point, size: Settable, lines: tuple[Line, Line], tag: str = "") -> Rhombus:
+    """The centre lines of the face, half the diameter both ways along both, and the light rhombus through these middles."""
+    found = Rhombus(b, face, centre, size, lines, tag)
+    names = iter(("M", "N", "P", "Q"))
+    ways = tuple("upright" if way == "up" else way for way in FACES.get(face, ("level", "up")))
+    with b.gathered("lay off", Instrument.SCALE, "Half the diameter both ways along both centre lines"):
+        for k, line in enumerate(lines):
+            for sign in (1, -1):
+                at = (sign, 0) if k == 0 else (0, sign)
+                found.middles[at] = b.lay_off(line, centre, found.half, found.name(next(names)), back=sign < 0)
+    sides: dict[Signs, Line] = {}
+    with b.gathered("parallel", Instrument.SET_SQUARE, "The light square through these middles, as the face shows it"):
+        for at, middle in found.middles.items():
+            k = 1 if at[0] else 0
+            sides[at] = b.parallel(lines[k], middle, f"{ways[k]} side at {middle.name}")
+    letters = iter(("1", "2", "3", "4"))
+    b.pencil()
+    for s, t in ((-1, -1), (1, -1), (1, 1), (-1, 1)):
+        found.corners[s, t] = b.meet(sides[s, 0], sides[0, t], name=found.name(f"R{next(letters)}"))
+    return found
+
+
+@dataclass
+class FourArcs:
+    """The centres of the four arcs, and where each begins and ends, anticlockwise."""
+
+    of: Rhombus
+    large: dict[Signs, Point]
+    small: dict[Signs, Point]
+    opening: Settable
+    small_opening: Settable
+
+    def ends(self, at: Signs) -> tuple[Point, Point]:
+        """Both ends of an arc, told by the corner of the rhombus: of a large one the opposite middles, of a small one those
+        beside it."""
+        s, t = at
+        way = -1 if at in self.large else 1
+        first, second = self.of.middles[s * way, 0], self.of.middles[0, t * way]
+        centre = self.large[at] if at in self.large else self.small[at]
+        turn = (roughly(first.x) - roughly(centre.x)) * (roughly(second.y) - roughly(centre.y))
+        turn -= (roughly(first.y) - roughly(centre.y)) * (roughly(second.x) - roughly(centre.x))
+        return (first, second) if turn > 0 else (second, first)
+
+
+def four_arcs(r: Rhombus) -> FourArcs:
+    """Lines from the blunt corners to the opposite middles; where they cross lie the small centres."""
+    b = r.b
+    rays: dict[tuple[Signs, Signs], Line] = {}
+    for s, t in r.blunt:
+        for middle in ((-s, 0), (0, -t)):
+            rays[(s, t), middle] = b.line(r.corners[s, t], r.middles[middle], why="from a blunt corner to a middle opposite")
+    b.caution("The large arcs are swung from the BLUNT corners of the rhombus, never from the sharp ones.")
+    small: dict[Signs, Point] = {}
+    letters = iter(("S1", "S2"))
+    for s, t in r.sharp:
+        one = next(ray for (_, middle), ray in rays.items() if middle == (s, 0))
+        other = next(ray for (_, middle), ray in rays.items() if middle == (0, t))
+        b.pencil()
+        small[s, t] = b.meet(one, other, name=r.name(next(letters)))
+    first = r.blunt[0]
+    opening = span(r.corners[first], r.middles[-first[0], 0])
+    near = r.sharp[0]
+    return FourArcs(r, {at: r.corners[at] for at in r.blunt}, small, opening, span(small[near], r.middles[near[0], 0]))
+
+
+def line_in_four(f: FourArcs, name: str = "rim") -> None:
+    """All four arcs, the large ones first."""
+    for kind, several in (("large arc", f.large), ("small arc", f.small)):
+        for k, (at, centre) in enumerate(several.items(), 1):
+            start, end = f.ends(at)
+            f.of.b.line_in_arc(centre, start, end, name=f"{kind} {k} of the {name}")
+
+
+# ---------------------------------------------------------------------------------------------------------- by ordinates
+@dataclass
+class Flat:
+    """The circle drawn flat beside the picture: its centre, the feet of the ordinates on its level diameter, and the points
+    over them."""
+
+    centre: Point
+    radius: Settable
+    feet: list[Point]
+    tops: list[Point]
+    signs: list[int]
+
+
+def flat_circle(b: Board, size: Settable, divisions: int) -> Flat:
+    """The circle flat, divided equally from its right-hand end, with an upright ordinate to each point of its upper half."""
+    half: Any = size / 2
+    with b.block("flat circle"):
+        centre = b.point("O", b.number(0), b.number(0), why="the centre of the circle drawn flat")
+        level = b.level_line(centre, "level diameter", pen=Pen.CENTRE)
+        ring = b.arc(centre, half, name="flat circle", whole=True, why="half the diameter")
+        points = b.divide_circle(ring, divisions, 0, "", why="for the ordinates")
+        count = (divisions - 1) // 2
+        feet, tops, signs = [], [], []
+        for k in range(1, count + 1):
+            foot = (
+                centre if 4 * k == divisions else b.square_from(level, points[k], f"F{points[k].name}", why="its ordinate")
+            )
+            feet.append(foot)
+            tops.append(points[k])
+            signs.append(0 if foot is centre else 1 if 4 * k < divisions else -1)
+    return Flat(centre, half, feet, tops, signs)
+
+
+def by_ordinates(r: Rhombus, flat: Flat, name: str = "P") -> list[Point]:
+    """The points carried from the flat circle: each foot along the first axis of the face, its ordinate both ways along the
+    second."""
+    b, (first, second) = r.b, r.lines
+    found: list[Point] = []
+    for k, (foot, top, sign) in enumerate(zip(flat.feet, flat.tops, flat.signs, strict=True), 1):
+        if not sign:
+            continue  # its ordinate ends in the middles
+        at = b.lay_off(first, r.centre, span(flat.centre, foot), r.name(f"{name}{k}"), back=sign < 0, why="as in the circle")
+        line = b.parallel(second, at, f"ordinate through {at.name}")
+        high = b.lay_off(line, at, span(foot, top), f"{at.name}′", why="its ordinate")
+        low = b.lay_off(line, at, span(foot, top), f"{at.name}″", back=True, why="and as far the other way")
+        found += [high, low]
+    return found
+
+
+def eight_points(r: Rhombus, share: Number) -> tuple[list[Point], list[Point]]:
+    """The diagonal rule: on every half diagonal a point at a share from the centre, in the order of the corners; and these
+    with the middles in their order round the centre."""
+    b, corners = r.b, r.corners
+    rising = b.line(corners[-1, -1], corners[1, 1], r.name("diagonal 1"))
+    falling = b.line(corners[1, -1], corners[-1, 1], r.name("diagonal 2"))
+    why = "the share of half the diameter"
+    marked = [
+        b.lay_off(r.lines[0], r.centre, r.half * share, r.name(name), back=back, why=why)
+        for name, back in (("1", False), ("2", True))
+    ]
+    points: list[Point] = []
+    for mark, names in zip(marked, (("P1", "P2"), ("P3", "P4")), strict=True):
+        across = b.parallel(r.lines[1], mark, f"across at {mark.name}", why="it cuts both diagonals at the same share")
+        b.pencil()
+        points += [b.meet(across, line, name=r.name(n)) for line, n in zip((rising, falling), names, strict=True)]
+    return points, round_about(r, points)
+
+
+def fair_through(r: Rhombus, through: Sequence[Point], name: str) -> None:
+    """One smooth curve through points, in their order."""
+    spots = [(roughly(p.x), roughly(p.y)) for p in through]
+    r.b.fair_curve(lambda: smooth_through(spots), through, name, closed=True)
+
+
+def round_about(r: Rhombus, points: Sequence[Point]) -> list[Point]:
+    """Plotted points and middles in their order round the centre."""
+    import math
+
+    several = [*points, *r.middles.values()]
+    x, y = roughly(r.centre.x), roughly(r.centre.y)
+    return sorted(several, key=lambda p: math.atan2(roughly(p.y) - y, roughly(p.x) - x))
+
+
+# ------------------------------------------------------------------------------------------------------- what is drawn
+def true_ellipse(b: Board, centre: Point, diameter: Number, face: str, pen: Pen = Pen.LOCUS) -> None:
+    """The true ellipse thin over the drawing, to be compared with."""
+    if b.drawing:
+        a, c = (float(bare(each)) for each in semi_axes(bare(diameter)))
+        x, y = float(centre.x), float(centre.y)
+        b.put(
+            marks.Ellipse, cx=x, cy=y, semi_major=a, semi_minor=c, angle=float(LONG_WAY[face]), pen=pen, name="true ellipse"
+        )
+
+
+def smooth_through(points: Sequence[Pair]) -> Parametric:
+    """One closed smooth curve through points in their order, as a French curve would lead it."""
+    import numpy as np
+    from scipy.interpolate import CubicSpline
+
+    spots = np.array([*points, points[0]])
+    steps = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(spots, axis=0).T))])
+    spline = CubicSpline(steps, spots, bc_type="periodic")
+    speed = spline.derivative()
+
+    def place(t: float) -> Pair:
+        x, y = spline(t)
+        return float(x), float(y)
+
+    def velocity(t: float) -> Pair:
+        x, y = speed(t)
+        return float(x), float(y)
+
+    return Parametric(place, velocity, 0.0, float(steps[-1]), len(points))
