@@ -110,7 +110,7 @@ FAMILIES: dict[str, tuple[str, ...]] = {
         "hyperbolic-paraboloid",
     ),
     "solids": ("views", "section", "pipes-meeting", "cone-and-pipe", "crates"),
-    "pictorial": ("box", "right-wedge", "circle"),
+    "pictorial": ("box", "right-wedge", "circle", "polygon-block"),
     "developments": ("rectangle-to-rectangle",),
 }
 

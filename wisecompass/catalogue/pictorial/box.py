@@ -10,12 +10,11 @@ from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, root, sqrt
 from wisecompass.catalogue.pictorial.iso import (
-    FRONT,
+    CORNERS,
     NATURAL,
-    RIGHT,
-    UP,
-    axes_at,
     begin_on_dots,
+    crate_from_above,
+    crate_from_below,
     dots_apart,
     on_dots,
     papers,
@@ -34,14 +33,6 @@ from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
 from wisecompass.geometry.space import Point3, norm
-
-CORNERS = {"A": (0, 0, 0), "B": (0, 1, 0), "C": (1, 1, 0), "D": (1, 0, 0)} | {
-    "E": (0, 0, 1),
-    "F": (0, 1, 1),
-    "G": (1, 1, 1),
-    "H": (1, 0, 1),
-}
-"""Corners by how many times (front, right, height) they stand from A, the nearest lower corner; C is hidden."""
 
 EDGES = ("AB", "AD", "AE", "BF", "DH", "EF", "EH", "FG", "HG")
 HIDDEN_EDGES = ("CB", "CD", "CG")
@@ -113,20 +104,7 @@ def crate_from_the_lower_corner(b: Board, g: Box) -> None:
     begin_on_dots(b, g, (g.front, g.right, g.height))
     front, height, right = sizes(b, g, front=g.front, height=g.height, right=g.right)
     a = b.point("A", b.number(0), b.number(0), why="the nearest lower corner")
-    ways = axes_at(b, a)
-    to_left, to_right, upright = ways[FRONT], ways[RIGHT], ways[UP]
-    b.caution("Only lengths along the three axes are true; a sloping edge is never measured along itself.")
-    d = b.lay_off(to_left, a, front, "D", why="the front edge")
-    right_end = b.lay_off(to_right, a, right, "B", why="the right edge")
-    e = b.lay_off(upright, a, height, "E", why="the height")
-    c = b.meet(b.parallel(to_right, d, "DC"), b.parallel(to_left, right_end, "BC"), name="C")
-    top_right = b.parallel(to_right, e, "EF")
-    f = b.meet(top_right, b.parallel(upright, right_end, "upright at B"), name="F")
-    top_left = b.parallel(to_left, e, "EH")
-    h = b.meet(top_left, b.parallel(upright, d, "upright at D"), name="H")
-    over = b.parallel(to_left, f, "FG")
-    corner = b.meet(over, b.parallel(to_right, h, "HG"), name="G")
-    _finish(b, g, {"A": a, "B": right_end, "C": c, "D": d, "E": e, "F": f, "G": corner, "H": h})
+    _finish(b, g, crate_from_below(b, a, front, right, height).at)
 
 
 @method("crate from the upper corner", Exactness.EXACT)
@@ -134,17 +112,7 @@ def crate_from_the_upper_corner(b: Board, g: Box) -> None:
     begin_on_dots(b, g, (g.front, g.right, g.height))
     front, height, right = sizes(b, g, front=g.front, height=g.height, right=g.right)
     e = b.point("E", b.number(0), height, why="the nearest upper corner")
-    ways = axes_at(b, e)
-    to_left, to_right, upright = ways[FRONT], ways[RIGHT], ways[UP]
-    b.caution("Measure the height downwards from the Y; upwards it draws the box from below.")
-    h = b.lay_off(to_left, e, front, "H", why="the front edge")
-    f = b.lay_off(to_right, e, right, "F", why="the right edge")
-    a = b.lay_off(upright, e, height, "A", back=True, why="the height")
-    corner = b.meet(b.parallel(to_right, h, "HG"), b.parallel(to_left, f, "FG"), name="G")
-    d = b.meet(b.parallel(to_left, a, "AD"), b.parallel(upright, h, "upright at H"), name="D")
-    right_end = b.meet(b.parallel(to_right, a, "AB"), b.parallel(upright, f, "upright at F"), name="B")
-    c = b.meet(b.parallel(to_right, d, "DC"), b.parallel(to_left, right_end, "BC"), name="C")
-    _finish(b, g, {"A": a, "B": right_end, "C": c, "D": d, "E": e, "F": f, "G": corner, "H": h})
+    _finish(b, g, crate_from_above(b, e, front, right, height).at)
 
 
 @slip("a face diagonal measured along itself as if it were true")

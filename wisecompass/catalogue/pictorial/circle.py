@@ -13,6 +13,7 @@ from wisecompass.arithmetic import Number, absolute, larger, sqrt
 from wisecompass.catalogue.pictorial.iso import ANGLES, FACES, scales, seen_from_the_corner, shrunk, sizes
 from wisecompass.catalogue.pictorial.iso_round import (
     Rhombus,
+    axis_ends,
     by_ordinates,
     eight_points,
     fair_through,
@@ -87,7 +88,7 @@ def _face(b: Board, g: Circle, size: Settable) -> Rhombus:
 def _finish(b: Board, g: Circle, r: Rhombus, long: Number, short: Number, gap: Number) -> None:
     if g.true_ellipse == "over it":
         true_ellipse(b, r.centre, bare(r.size), g.face)
-    b.dimension(r.middles[1, 0], r.middles[-1, 0], offset=-14 if g.face == "right" else 14, true=g.diameter)
+    b.dimension(r.corners[-1, -1], r.corners[1, -1], offset=-9 if g.face == "right" else 9, true=g.diameter)
     true_long, true_short = (each * 2 for each in semi_axes(plane.distance(r.middles[1, 0], r.middles[-1, 0])))
     b.find("long_axis", true_long)
     b.find("short_axis", true_short)
@@ -129,7 +130,7 @@ def ordinates(b: Board, g: Circle) -> None:
     (size,) = sizes(b, g, diameter=g.diameter)
     flat = flat_circle(b, size, g.divisions)
     r = _face(b, g, size)
-    plotted = by_ordinates(r, flat)
+    plotted = [*by_ordinates(r, flat), *(axis_ends(r, flat).values() if g.divisions % 8 else ())]
     b.plot(*plotted)
     through = round_about(r, plotted)
     long, short = semi_axes(plane.distance(r.middles[1, 0], r.middles[-1, 0]))

@@ -7,6 +7,8 @@ edge (30° up to the right) and upwards; mm. Parallel projection along the body 
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from contextlib import AbstractContextManager, nullcontext
+from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, TypeAlias
 
@@ -23,6 +25,14 @@ from wisecompass.geometry.plane import Line, Point
 from wisecompass.geometry.space import Point3, dot
 
 FRONT, RIGHT, UP = "front", "right", "up"
+
+CORNERS = {"A": (0, 0, 0), "B": (0, 1, 0), "C": (1, 1, 0), "D": (1, 0, 0)} | {
+    "E": (0, 0, 1),
+    "F": (0, 1, 1),
+    "G": (1, 1, 1),
+    "H": (1, 0, 1),
+}
+"""Corners of a crate by how many times (front, right, height) they stand from A, the nearest lower corner; C is hidden."""
 
 ANGLES = {FRONT: 150, RIGHT: 30, UP: 90}
 """Directions in which the three axes leave A, degrees."""
@@ -92,6 +102,71 @@ def axes_at(b: Board, corner: Point) -> dict[str, Line]:
     """The three axes through a corner, each with its name."""
     lines = {way: b.set_square_line(corner, ANGLES[way], f"{way} axis") for way in (FRONT, RIGHT)}
     return {**lines, UP: b.upright_line(corner, "upright axis")}
+
+
+@dataclass
+class Crate:
+    """The edges of a box, light: its corners A to H, the three axes through the corner that it begins from, and the lines of
+    its edges by their corners."""
+
+    at: dict[str, Point]
+    axes: dict[str, Line]
+    edges: dict[str, Line]
+
+
+def crate_from_below(
+    b: Board, a: Point, front: Settable, right: Settable, height: Settable, *, short: bool = False
+) -> Crate:
+    """From the nearest lower corner: a V with an upright. Told in ``short`` where the crate only serves."""
+    with _together(b, short, "The crow's foot: three axes from the nearest lower corner"):
+        ways = axes_at(b, a)
+    to_left, to_right, upright = ways[FRONT], ways[RIGHT], ways[UP]
+    b.caution("Only lengths along the three axes are true; a sloping edge is never measured along itself.")
+    with _together(b, short, "The three sizes of the crate"):
+        d = b.lay_off(to_left, a, front, "D", why="the front edge")
+        right_end = b.lay_off(to_right, a, right, "B", why="the right edge")
+        e = b.lay_off(upright, a, height, "E", why="the height")
+    edges = {"AD": to_left, "AB": to_right, "AE": upright}
+    with _together(b, short, "All other edges of the crate, light"):
+        edges |= {"DC": b.parallel(to_right, d, "DC"), "BC": b.parallel(to_left, right_end, "BC")}
+        c = b.meet(edges["DC"], edges["BC"], name="C")
+        edges |= {"EF": b.parallel(to_right, e, "EF"), "BF": b.parallel(upright, right_end, "upright at B")}
+        f = b.meet(edges["EF"], edges["BF"], name="F")
+        edges |= {"EH": b.parallel(to_left, e, "EH"), "DH": b.parallel(upright, d, "upright at D")}
+        h = b.meet(edges["EH"], edges["DH"], name="H")
+        edges |= {"FG": b.parallel(to_left, f, "FG"), "HG": b.parallel(to_right, h, "HG")}
+        corner = b.meet(edges["FG"], edges["HG"], name="G")
+    return Crate({"A": a, "B": right_end, "C": c, "D": d, "E": e, "F": f, "G": corner, "H": h}, ways, edges)
+
+
+def crate_from_above(
+    b: Board, e: Point, front: Settable, right: Settable, height: Settable, *, short: bool = False
+) -> Crate:
+    """From the nearest upper corner: a Y."""
+    with _together(b, short, "The Y: two axes that rise from the nearest upper corner, and its upright"):
+        ways = axes_at(b, e)
+    to_left, to_right, upright = ways[FRONT], ways[RIGHT], ways[UP]
+    b.caution("Measure the height downwards from the Y; upwards it draws the box from below.")
+    with _together(b, short, "The three sizes of the crate"):
+        h = b.lay_off(to_left, e, front, "H", why="the front edge")
+        f = b.lay_off(to_right, e, right, "F", why="the right edge")
+        a = b.lay_off(upright, e, height, "A", back=True, why="the height")
+    edges = {"EH": to_left, "EF": to_right, "AE": upright}
+    with _together(b, short, "All other edges of the crate, light"):
+        edges |= {"HG": b.parallel(to_right, h, "HG"), "FG": b.parallel(to_left, f, "FG")}
+        corner = b.meet(edges["HG"], edges["FG"], name="G")
+        edges |= {"AD": b.parallel(to_left, a, "AD"), "DH": b.parallel(upright, h, "upright at H")}
+        d = b.meet(edges["AD"], edges["DH"], name="D")
+        edges |= {"AB": b.parallel(to_right, a, "AB"), "BF": b.parallel(upright, f, "upright at F")}
+        right_end = b.meet(edges["AB"], edges["BF"], name="B")
+        edges |= {"DC": b.parallel(to_right, d, "DC"), "BC": b.parallel(to_left, right_end, "BC")}
+        c = b.meet(edges["DC"], edges["BC"], name="C")
+    return Crate({"A": a, "B": right_end, "C": c, "D": d, "E": e, "F": f, "G": corner, "H": h}, ways, edges)
+
+
+def _together(b: Board, short: bool, text: str) -> AbstractContextManager[None]:
+    """All operations within as one step, where that is wanted."""
+    return b.gathered("parallel", Instrument.SET_SQUARE, text) if short else nullcontext()
 
 
 def square_mark(b: Board, corner: Point, first: Point, second: Point) -> None:

@@ -19,6 +19,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.setting import Settable, bare, span
 from wisecompass.drafting.step import Instrument
+from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Pair, Parametric
 from wisecompass.geometry.plane import Line, Point
 
@@ -129,17 +130,17 @@ def four_arcs(r: Rhombus) -> FourArcs:
     """Lines from the blunt corners to the opposite middles; where they cross lie the small centres."""
     b = r.b
     rays: dict[tuple[Signs, Signs], Line] = {}
-    for s, t in r.blunt:
-        for middle in ((-s, 0), (0, -t)):
-            rays[(s, t), middle] = b.line(r.corners[s, t], r.middles[middle], why="from a blunt corner to a middle opposite")
-    b.caution("The large arcs are swung from the BLUNT corners of the rhombus, never from the sharp ones.")
     small: dict[Signs, Point] = {}
     letters = iter(("S1", "S2"))
-    for s, t in r.sharp:
-        one = next(ray for (_, middle), ray in rays.items() if middle == (s, 0))
-        other = next(ray for (_, middle), ray in rays.items() if middle == (0, t))
-        b.pencil()
-        small[s, t] = b.meet(one, other, name=r.name(next(letters)))
+    with b.gathered("join", Instrument.STRAIGHTEDGE, "The four centres: both blunt corners, and where their lines cross"):
+        for s, t in r.blunt:
+            for middle in ((-s, 0), (0, -t)):
+                rays[(s, t), middle] = b.line(r.corners[s, t], r.middles[middle], why="to a middle opposite")
+        for s, t in r.sharp:
+            one = next(ray for (_, middle), ray in rays.items() if middle == (s, 0))
+            other = next(ray for (_, middle), ray in rays.items() if middle == (0, t))
+            small[s, t] = b.meet(one, other, name=r.name(next(letters)))
+    b.caution("The large arcs are swung from the BLUNT corners of the rhombus, never from the sharp ones.")
     first = r.blunt[0]
     opening = span(r.corners[first], r.middles[-first[0], 0])
     near = r.sharp[0]
@@ -165,6 +166,8 @@ class Flat:
     feet: list[Point]
     tops: list[Point]
     signs: list[int]
+    slanting: tuple[Point, Point]
+    """The point at 45° and the foot of its ordinate: it becomes the ends of both axes of the ellipse."""
 
 
 def flat_circle(b: Board, size: Settable, divisions: int) -> Flat:
@@ -184,7 +187,14 @@ def flat_circle(b: Board, size: Settable, divisions: int) -> Flat:
             feet.append(foot)
             tops.append(points[k])
             signs.append(0 if foot is centre else 1 if 4 * k < divisions else -1)
-    return Flat(centre, half, feet, tops, signs)
+        if divisions % 8:
+            slant = b.set_square_line(centre, 45, "diameter at 45°")
+            b.pencil()
+            top = b.meet(ring, slant, plane.beyond(slant), "K")
+            slanting = top, b.square_from(level, top, "FK", why="its ordinate")
+        else:
+            slanting = tops[divisions // 8 - 1], feet[divisions // 8 - 1]
+    return Flat(centre, half, feet, tops, signs, slanting)
 
 
 def by_ordinates(r: Rhombus, flat: Flat, name: str = "P") -> list[Point]:
@@ -200,6 +210,21 @@ def by_ordinates(r: Rhombus, flat: Flat, name: str = "P") -> list[Point]:
         high = b.lay_off(line, at, span(foot, top), f"{at.name}′", why="its ordinate")
         low = b.lay_off(line, at, span(foot, top), f"{at.name}″", back=True, why="and as far the other way")
         found += [high, low]
+    return found
+
+
+def axis_ends(r: Rhombus, flat: Flat) -> dict[Signs, Point]:
+    """The ends of the long and the short axis, towards the corners of the rhombus: the points at 45° of the flat circle,
+    carried like all others."""
+    b, (first, second) = r.b, r.lines
+    top, foot = flat.slanting
+    found: dict[Signs, Point] = {}
+    letters = iter(("K1", "K2", "K3", "K4"))
+    for s in (1, -1):
+        at = b.lay_off(first, r.centre, span(flat.centre, foot), r.name(f"F{'1' if s > 0 else '2'}"), back=s < 0)
+        line = b.parallel(second, at, f"ordinate through {at.name}")
+        for t in (1, -1):
+            found[s, t] = b.lay_off(line, at, span(foot, top), r.name(next(letters)), back=t < 0, why="its ordinate")
     return found
 
 

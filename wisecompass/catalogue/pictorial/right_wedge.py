@@ -9,8 +9,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, hypot, root, sqrt
-from wisecompass.catalogue.pictorial.box import CORNERS
 from wisecompass.catalogue.pictorial.iso import (
+    CORNERS,
     FRONT,
     RIGHT,
     UP,
