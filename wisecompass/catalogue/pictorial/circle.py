@@ -13,8 +13,7 @@ from wisecompass.arithmetic import Number, absolute, larger, sqrt
 from wisecompass.catalogue.pictorial.iso import ANGLES, FACES, scales, seen_from_the_corner, shrunk, sizes
 from wisecompass.catalogue.pictorial.iso_round import (
     Rhombus,
-    axis_ends,
-    by_ordinates,
+    all_by_ordinates,
     eight_points,
     fair_through,
     flat_circle,
@@ -22,7 +21,6 @@ from wisecompass.catalogue.pictorial.iso_round import (
     line_in_four,
     off_the_ellipse,
     rhombus,
-    round_about,
     semi_axes,
     true_ellipse,
 )
@@ -130,9 +128,8 @@ def ordinates(b: Board, g: Circle) -> None:
     (size,) = sizes(b, g, diameter=g.diameter)
     flat = flat_circle(b, size, g.divisions)
     r = _face(b, g, size)
-    plotted = [*by_ordinates(r, flat), *(axis_ends(r, flat).values() if g.divisions % 8 else ())]
-    b.plot(*plotted)
-    through = round_about(r, plotted)
+    through = [each.point for each in all_by_ordinates(r, flat)[1]]
+    b.plot(*through)
     long, short = semi_axes(plane.distance(r.middles[1, 0], r.middles[-1, 0]))
     from wisecompass.catalogue.pictorial.iso_round import LONG_WAY
 
@@ -148,7 +145,7 @@ def diagonal_rule(b: Board, g: Circle) -> None:
     face."""
     (size,) = sizes(b, g, diameter=g.diameter)
     with b.block("flat circle"):
-        middle = b.point("O", b.number(0), b.number(0), why="the centre of the circle drawn flat")
+        middle = b.point("O0", b.number(0), b.number(0), why="the centre of the circle drawn flat")
         level, upright = b.level_line(middle, "level centre line"), b.upright_line(middle, "upright centre line")
         flat = rhombus(b, "flat", middle, size, (level, upright), "′")
         fair_through(flat, eight_points(flat, g.share)[1], "flat circle")

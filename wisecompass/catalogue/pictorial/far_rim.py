@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from wisecompass.arithmetic import roughly
-from wisecompass.catalogue.pictorial.iso_round import LONG_WAY, FourArcs, Rhombus, Signs, semi_axes
+from wisecompass.catalogue.pictorial.iso_round import LONG_WAY, Carried, FourArcs, Rhombus, Signs, semi_axes
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.setting import Settable, bare
@@ -75,15 +75,82 @@ def through_a_hole(b: Board, f: FourArcs, along: Line, by: Settable, deep: int, 
         b.line_in_arc(own, *turning(own, joint, end), name=f"far rim, end {k}")
 
 
-def hole_by_points(b: Board, r: Rhombus, points: Sequence[Point], along: Line, by: Settable, *, back: bool) -> None:
-    """The same by points: those whose place lies inside the near rim are moved and the curve faired through them."""
-    shift = float(roughly(bare(by)))
-    a, c = (float(roughly(each)) for each in semi_axes(bare(r.size)))
-    inside = sorted((p for p in points if _depth(r, p) < -shift / 2 - 1e-9 * a), key=lambda p: _along(r, p))
-    far = [moved(b, p, along, by, f"{p.name}f", back=back) for p in inside]
+def hole_by_points(
+    b: Board, r: Rhombus, points: Sequence[Carried], along: Line, by: Settable, depth: float, *, back: bool
+) -> None:
+    """The same by points: those whose place lies inside the near rim are moved and the curve faired through them. ``depth``
+    is that of the hole by its diameter."""
+    inside = sorted((p for p in points if _depth(r, p) < -2 * depth - 1e-9), key=lambda p: _along(r, p))
+    with b.gathered("parallel", Instrument.SET_SQUARE, "The points whose place shows, moved along the axis by the depth"):
+        far = [moved(b, p.point, along, by, f"{p.point.name}f", back=back) for p in inside]
     if len(far) > 1:
-        dip = math.asin(min(1.0, shift / (2 * c)))
+        dip = math.asin(min(1.0, depth * math.sqrt(2)))
         b.fair_curve(lambda: [(_arc_of(r, by, -math.pi + dip, -dip), Pen.OUTLINE)], far, "far rim")
+
+
+def sharp_ends(b: Board, f: FourArcs) -> dict[Signs, Point]:
+    """The ends of the long axis: where the long diagonal of the rhombus leaves the small arcs."""
+    r = f.of
+    found: dict[Signs, Point] = {}
+    with b.gathered("join", Instrument.STRAIGHTEDGE, "The ends of the long axis, on the long diagonal"):
+        first, second = (r.corners[at] for at in r.sharp)
+        diagonal = b.line(first, second, "long diagonal")
+        for k, at in enumerate(r.sharp, 1):
+            ring = b.arc(f.small[at], f.small_opening, name=f"small arc about {f.small[at].name}")
+            found[at] = b.meet(ring, diagonal, plane.farthest(r.centre), f"K{k}")
+    return found
+
+
+def half_rim(
+    b: Board,
+    f: FourArcs,
+    ends: dict[Signs, Point],
+    along: Line,
+    by: Settable,
+    side: Signs,
+    tag: str,
+    *,
+    back: bool,
+    pen: Pen,
+) -> None:
+    """One half of the far rim, on the side of a blunt corner, with the openings of the near one: centres and joints moved by
+    the length along the axis. ``ends`` are the ends of its long axis."""
+    r = f.of
+    large = f.large[opposite(side)]
+    with b.gathered(
+        "parallel", Instrument.SET_SQUARE, "The centres and joints of that half, moved along the axis by the length"
+    ):
+        centre = moved(b, large, along, by, f"L{tag}", back=back)
+        joints = {
+            at: moved(b, r.middles[at], along, by, f"J{tag}{k}", back=back)
+            for k, at in enumerate(((side[0], 0), (0, side[1])), 1)
+        }
+        small = {at: moved(b, c, along, by, f"T{tag}{k}", back=back) for k, (at, c) in enumerate(f.small.items(), 1)}
+    b.line_in_arc(centre, *turning(centre, *joints.values()), name=f"far rim{tag}", pen=pen)
+    for k, (at, own) in enumerate(small.items(), 1):
+        joint = joints[side[0], 0] if at[0] == side[0] else joints[0, side[1]]
+        b.line_in_arc(own, *turning(own, joint, ends[at]), name=f"far rim{tag}, end {k}", pen=pen)
+
+
+def half_by_points(
+    b: Board,
+    r: Rhombus,
+    points: Sequence[Carried],
+    known: Mapping[Point, Point],
+    along: Line,
+    by: Settable,
+    side: int,
+    *,
+    back: bool,
+    pen: Pen,
+) -> None:
+    """The same by points of the near rim on one side of its long axis, with both ends of that, which are ``known`` to be
+    moved; ``side`` 1 away from the eye."""
+    wanted = sorted((p for p in points if _depth(r, p) * side > -1e-9), key=lambda p: _along(r, p))
+    with b.gathered("parallel", Instrument.SET_SQUARE, "The points of that half, moved along the axis by the length"):
+        far = [known.get(p.point) or moved(b, p.point, along, by, f"{p.point.name}f", back=back) for p in wanted]
+    start, end = (0.0, math.pi) if side > 0 else (-math.pi, 0.0)
+    b.fair_curve(lambda: [(_arc_of(r, by, start, end), pen)], far, "far rim" if pen is Pen.OUTLINE else "hidden half")
 
 
 def _way(r: Rhombus) -> Pair:
@@ -92,17 +159,16 @@ def _way(r: Rhombus) -> Pair:
     return math.cos(turn), math.sin(turn)
 
 
-def _depth(r: Rhombus, p: Point) -> float:
-    """How far a place lies along the short axis from the centre, away from the eye."""
-    (ux, uy), x, y = _way(r), roughly(p.x) - roughly(r.centre.x), roughly(p.y) - roughly(r.centre.y)
-    return x * ux + y * uy
+def _depth(r: Rhombus, p: Carried) -> float:
+    """How far a point lies along the short axis, away from the eye, in quarters of the diameter."""
+    s, t = ahead(r.face)
+    return s * p.u + t * p.v
 
 
-def _along(r: Rhombus, p: Point) -> float:
+def _along(r: Rhombus, p: Carried) -> float:
     """The same along the long axis."""
-    turn = math.radians(LONG_WAY[r.face])
-    x, y = roughly(p.x) - roughly(r.centre.x), roughly(p.y) - roughly(r.centre.y)
-    return x * math.cos(turn) + y * math.sin(turn)
+    s, t = r.sharp[1]
+    return s * p.u + t * p.v
 
 
 def _arc_of(r: Rhombus, by: Settable, start: float, end: float) -> Parametric:

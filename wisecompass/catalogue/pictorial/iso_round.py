@@ -8,12 +8,13 @@ from these to the opposite middles cross (radius d / (2 √3)).
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import Number, cos_deg, root, roughly, sin_deg, sqrt
-from wisecompass.catalogue.pictorial.iso import FACES
+from wisecompass.catalogue.pictorial.iso import FACES, Crate
 from wisecompass.drafting import marks
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
@@ -104,6 +105,31 @@ def rhombus(b: Board, face: str, centre: Point, size: Settable, lines: tuple[Lin
     return found
 
 
+CRATE_CORNERS = {"top": "EHGF", "left": "ADHE", "right": "ABFE"}
+"""Corners of a crate about a face, from that with least of both axes, first along the first axis."""
+
+
+def rhombus_in_crate(b: Board, face: str, crate: Crate, size: Settable) -> Rhombus:
+    """The square about a circle where it is a whole face of a crate: centre lines from the middles of two edges."""
+    names = CRATE_CORNERS[face]
+    a, c, d, e = (crate.at[name] for name in names)
+    foot, wall, top, far = (_edge(crate, names[i] + names[j]) for i, j in ((0, 1), (0, 3), (3, 2), (1, 2)))
+    found = Rhombus(b, face, a, size, (foot, wall))
+    with b.gathered("parallel", Instrument.SET_SQUARE, "Both centre lines of the face, and the middles of its edges"):
+        low, beside = b.lay_off(foot, a, found.half, "Q"), b.lay_off(wall, a, found.half, "N")
+        across, along = b.parallel(wall, low, "centre line across"), b.parallel(foot, beside, "centre line along")
+        found.centre = b.meet(along, across, name="C0")
+        found.middles = {(1, 0): b.meet(along, far, name="M"), (-1, 0): beside}
+        found.middles |= {(0, 1): b.meet(across, top, name="P"), (0, -1): low}
+    found.lines = along, across
+    found.corners = dict(zip(((-1, -1), (1, -1), (1, 1), (-1, 1)), (a, c, d, e), strict=True))
+    return found
+
+
+def _edge(crate: Crate, name: str) -> Line:
+    return crate.edges.get(name) or crate.edges[name[::-1]]
+
+
 @dataclass
 class FourArcs:
     """The centres of the four arcs, and where each begins and ends, anticlockwise."""
@@ -166,6 +192,7 @@ class Flat:
     feet: list[Point]
     tops: list[Point]
     signs: list[int]
+    divisions: int
     slanting: tuple[Point, Point]
     """The point at 45° and the foot of its ordinate: it becomes the ends of both axes of the ellipse."""
 
@@ -174,7 +201,7 @@ def flat_circle(b: Board, size: Settable, divisions: int) -> Flat:
     """The circle flat, divided equally from its right-hand end, with an upright ordinate to each point of its upper half."""
     half: Any = size / 2
     with b.block("flat circle"):
-        centre = b.point("O", b.number(0), b.number(0), why="the centre of the circle drawn flat")
+        centre = b.point("O0", b.number(0), b.number(0), why="the centre of the circle drawn flat")
         level = b.level_line(centre, "level diameter", pen=Pen.CENTRE)
         ring = b.arc(centre, half, name="flat circle", whole=True, why="half the diameter")
         points = b.divide_circle(ring, divisions, 0, "", why="for the ordinates")
@@ -194,23 +221,44 @@ def flat_circle(b: Board, size: Settable, divisions: int) -> Flat:
             slanting = top, b.square_from(level, top, "FK", why="its ordinate")
         else:
             slanting = tops[divisions // 8 - 1], feet[divisions // 8 - 1]
-    return Flat(centre, half, feet, tops, signs, slanting)
+    return Flat(centre, half, feet, tops, signs, divisions, slanting)
 
 
-def by_ordinates(r: Rhombus, flat: Flat, name: str = "P") -> list[Point]:
+@dataclass(frozen=True)
+class Carried:
+    """A point of the circle in the face, and by how many half diameters it lies along both axes from the centre."""
+
+    point: Point
+    u: float
+    v: float
+
+
+def by_ordinates(r: Rhombus, flat: Flat, name: str = "P") -> list[Carried]:
     """The points carried from the flat circle: each foot along the first axis of the face, its ordinate both ways along the
-    second."""
+    second; those at 45° are the ends of the axes and are carried as such."""
     b, (first, second) = r.b, r.lines
-    found: list[Point] = []
+    found: list[Carried] = []
     for k, (foot, top, sign) in enumerate(zip(flat.feet, flat.tops, flat.signs, strict=True), 1):
-        if not sign:
-            continue  # its ordinate ends in the middles
+        if not sign or 8 * k in (flat.divisions, 3 * flat.divisions):
+            continue  # its ordinate ends in the middles, or in the ends of the axes
         at = b.lay_off(first, r.centre, span(flat.centre, foot), r.name(f"{name}{k}"), back=sign < 0, why="as in the circle")
         line = b.parallel(second, at, f"ordinate through {at.name}")
         high = b.lay_off(line, at, span(foot, top), f"{at.name}′", why="its ordinate")
         low = b.lay_off(line, at, span(foot, top), f"{at.name}″", back=True, why="and as far the other way")
-        found += [high, low]
+        turn = math.tau * k / flat.divisions
+        found += [Carried(high, math.cos(turn), math.sin(turn)), Carried(low, math.cos(turn), -math.sin(turn))]
     return found
+
+
+def all_by_ordinates(r: Rhombus, flat: Flat, name: str = "P") -> tuple[dict[Signs, Point], list[Carried]]:
+    """The ends of both axes, and all points of the circle in their order round the centre: these, those by ordinates, and
+    the middles."""
+    ends = axis_ends(r, flat)
+    half = math.sqrt(0.5)
+    several = [*by_ordinates(r, flat, name), *(Carried(p, s * half, t * half) for (s, t), p in ends.items())]
+    several += [Carried(p, float(s), float(t)) for (s, t), p in r.middles.items()]
+    way = 1.0 if r.face != "top" else -1.0  # the second axis lies to the right of the first there
+    return ends, sorted(several, key=lambda each: math.atan2(each.v * way, each.u))
 
 
 def axis_ends(r: Rhombus, flat: Flat) -> dict[Signs, Point]:
@@ -221,7 +269,7 @@ def axis_ends(r: Rhombus, flat: Flat) -> dict[Signs, Point]:
     found: dict[Signs, Point] = {}
     letters = iter(("K1", "K2", "K3", "K4"))
     for s in (1, -1):
-        at = b.lay_off(first, r.centre, span(flat.centre, foot), r.name(f"F{'1' if s > 0 else '2'}"), back=s < 0)
+        at = b.lay_off(first, r.centre, span(flat.centre, foot), r.name(f"Z{'1' if s > 0 else '2'}"), back=s < 0)
         line = b.parallel(second, at, f"ordinate through {at.name}")
         for t in (1, -1):
             found[s, t] = b.lay_off(line, at, span(foot, top), r.name(next(letters)), back=t < 0, why="its ordinate")
@@ -255,8 +303,6 @@ def fair_through(r: Rhombus, through: Sequence[Point], name: str) -> None:
 
 def round_about(r: Rhombus, points: Sequence[Point]) -> list[Point]:
     """Plotted points and middles in their order round the centre."""
-    import math
-
     several = [*points, *r.middles.values()]
     x, y = roughly(r.centre.x), roughly(r.centre.y)
     return sorted(several, key=lambda p: math.atan2(roughly(p.y) - y, roughly(p.x) - x))

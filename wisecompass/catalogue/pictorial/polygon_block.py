@@ -29,13 +29,11 @@ from wisecompass.catalogue.pictorial.iso import (
 from wisecompass.catalogue.pictorial.iso_round import (
     LONG_WAY,
     SQUARE_TO,
-    axis_ends,
-    by_ordinates,
+    all_by_ordinates,
     flat_circle,
     four_arcs,
     line_in_four,
     rhombus,
-    round_about,
     semi_axes,
 )
 from wisecompass.drafting.board import Board
@@ -242,13 +240,13 @@ class _Drawn:
         r = rhombus(b, g.face, centre, self.bore, (along, up))
         visible, down = _far_rim_seen(g), g.face == "top"
         if self.circle is not None:
-            ends = axis_ends(r, self.circle)
-            plotted = [*by_ordinates(r, self.circle, "W"), *ends.values()]
-            through = round_about(r, plotted)
+            carried = all_by_ordinates(r, self.circle, "W")[1]
+            through = [each.point for each in carried]
             long, short = semi_axes(plane.distance(r.middles[1, 0], r.middles[-1, 0]))
             b.fair_ellipse(centre, long, short, LONG_WAY[g.face], through, why="the near rim")
             if visible:
-                hole_by_points(b, r, through, self.third, self.thickness, back=down)
+                h = g.bound_in(PLAIN)
+                hole_by_points(b, r, carried, self.third, self.thickness, float(h.thickness / h.bore), back=down)
         else:
             arcs = four_arcs(r)
             line_in_four(arcs, "near rim")
