@@ -42,6 +42,15 @@ BRANCHES: dict[str, tuple[dict[str, str], ...]] = {
         for kind, base in (("prism", "24"), ("frustum", "24"), ("cylinder", "48"), ("cone", "48"), ("cone-frustum", "48"))
         for angle, front in (("0", "0"), ("0", "-7"), ("32", "5"), ("90", "8"))
     ),
+    "pictorial/box": ({"paper": "dot grid"}, {"scale": "isometric"}),
+    "pictorial/polygon-block": tuple(
+        {"face": face, "thickness": thickness, "bore": "42", "bore_by": bore_by, "start": start, "hidden_edges": "dashed"}
+        for face, start in (("left", "Y"), ("right", "crow's foot"), ("top", "crow's foot"))
+        for thickness in ("12", "21", "26", "40")
+        for bore_by in ("four centres", "ordinates")
+    ),
+    "pictorial/cylinder": tuple({"axis": axis, "hidden_edges": "dashed"} for axis in ("up", "left", "right")),
+    "pictorial/cone": tuple({"height": height, "hidden_edges": "dashed"} for height in ("20", "25", "29", "63")),
     "solids/cone-and-pipe": (
         {"offset": "12"},
         {"offset": "20", "pipe_diameter": "30"},

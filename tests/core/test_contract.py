@@ -236,6 +236,47 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
         ("straight elements",),
         "minor saddle_height section_radius shortest_distance element_lengths",
     ),
+    "solids/section": (
+        "kind sides base top height turned plane plane_angle plane_height plane_front",
+        ("cut points projected",),
+        "section_area section_perimeter section_kind major minor volume_below volume_above surface_below volume_behind "
+        "volume_before surface_behind",
+    ),
+    "solids/crates": (
+        "parts views crate",
+        ("each view by projectors",),
+        "volume surface_area length depth height parts pieces",
+    ),
+    "pictorial/box": (
+        "front height right scale hidden_edges",
+        ("crate from the lower corner", "crate from the upper corner"),
+        "front_drawn height_drawn right_drawn",
+    ),
+    "pictorial/right-wedge": (
+        "front height right triangle",
+        ("half crate",),
+        "sloping_edge sloping_edge_drawn volume",
+    ),
+    "pictorial/circle": (
+        "diameter face scale divisions share",
+        ("four centres", "ordinates", "diagonal rule"),
+        "long_axis short_axis long_axis_drawn short_axis_drawn radius_end radius_side worst_gap",
+    ),
+    "pictorial/polygon-block": (
+        "sides side thickness bore face",
+        ("crate measured from its sides", "crate measured from its centre"),
+        "across_flats across_corners crate_width crate_height far_rim_visible far_rim_gap",
+    ),
+    "pictorial/cylinder": (
+        "diameter height axis",
+        ("crate and four centres", "ordinates"),
+        "outline_length long_axis short_axis volume surface_area worst_gap",
+    ),
+    "pictorial/cone": (
+        "diameter height",
+        ("crate and four centres", "ordinates"),
+        "contours contour_angle slant_length volume",
+    ),
     "space/line-inclined-to-both": (
         "true_length inclination_hp inclination_vp a_front a_above",
         ("rotation about the end", "auxiliary planes"),

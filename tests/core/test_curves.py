@@ -17,7 +17,7 @@ from tests.core.random_givens import feasible
 from wisecompass import catalogue
 from wisecompass.arithmetic import PLAIN
 from wisecompass.drafting.conventions import Conventions, Projection
-from wisecompass.drafting.marks import Curve
+from wisecompass.drafting.marks import Curve, Ellipse
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Method, Problem
 from wisecompass.drafting.solve import construct, draw
@@ -43,6 +43,14 @@ def curved() -> list[tuple[Problem, Method]]:
     return found
 
 
+def around(oval: Ellipse) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:
+    """Places of an ellipse, close together."""
+    turn, way = np.linspace(0, 2 * math.pi, 12_000), math.radians(oval.angle)
+    x, y = oval.semi_major * np.cos(turn), oval.semi_minor * np.sin(turn)
+    c, s = math.cos(way), math.sin(way)
+    return np.stack([oval.cx + x * c - y * s, oval.cy + x * s + y * c], axis=1)
+
+
 class EveryCurve(unittest.TestCase):
     def test_there_are_many(self) -> None:
         self.assertGreater(len(curved()), 18)
@@ -58,6 +66,8 @@ class EveryCurve(unittest.TestCase):
                 board = construct(problem, typed, method, PLAIN)
                 marks = [mark for mark in board.finished_marks() if isinstance(mark, Curve)]
                 drawn = np.array([at(piece, k / 80) for mark in marks for piece in mark.pieces() for k in range(81)])
+                for oval in (mark for mark in board.finished_marks() if isinstance(mark, Ellipse)):
+                    drawn = np.vstack([drawn, around(oval)])
                 plotted = np.array([(float(p.x), float(p.y)) for p in map(board.plane_point, board.plotted)])
                 steps = [math.dist(at(p, k / 80), at(p, (k + 1) / 80)) for m in marks for p in m.pieces() for k in range(80)]
                 gaps = KDTree(drawn).query(plotted)[0]

@@ -143,14 +143,14 @@ def ordinates(b: Board, g: Circle) -> None:
 def diagonal_rule(b: Board, g: Circle) -> None:
     """On each half diagonal a point at a share from the centre; eight points with the middles; flat first, then in the
     face."""
-    (size,) = sizes(b, g, diameter=g.diameter)
+    size, share = sizes(b, g, diameter=g.diameter, share=g.diameter * g.share / 2)
     with b.block("flat circle"):
         middle = b.point("O0", b.number(0), b.number(0), why="the centre of the circle drawn flat")
         level, upright = b.level_line(middle, "level centre line"), b.upright_line(middle, "upright centre line")
         flat = rhombus(b, "flat", middle, size, (level, upright), "′")
-        fair_through(flat, eight_points(flat, g.share)[1], "flat circle")
+        fair_through(flat, eight_points(flat, share)[1], "flat circle")
     r = _face(b, g, size)
-    points, through = eight_points(r, g.share)
+    points, through = eight_points(r, share)
     fair_through(r, through, "circle")
     ends = [plane.distance(points[0], points[2]), plane.distance(points[1], points[3])]
     long, short = (ends[0], ends[1]) if g.face != "top" else (ends[1], ends[0])

@@ -238,7 +238,7 @@ def ordinates(b: Board, g: Cone) -> None:
             return [(_ellipse(x, y, a, c, 0.0, math.tau), Pen.OUTLINE)]
         first = math.asin(c / tall)
         seen = (_ellipse(x, y, a, c, math.pi - first, math.tau + first), Pen.OUTLINE)
-        return [seen, *([(_ellipse(x, y, a, c, first, math.pi - first), Pen.HIDDEN)] if dashed else [])]
+        return [seen, (_ellipse(x, y, a, c, first, math.pi - first), Pen.HIDDEN if dashed else Pen.CONSTRUCTION)]
 
     b.fair_curve(
         curve, through, "base", closed=True, why="the base, dashed where the cone hides it" if touch else "the base"

@@ -194,7 +194,7 @@ def ordinates(b: Board, g: Cylinder) -> None:
     b.plot(*through)
     long, short = semi_axes(plane.distance(r.middles[1, 0], r.middles[-1, 0]))
     b.fair_ellipse(r.centre, long, short, LONG_WAY[g.face], through, why="the near rim")
-    far = {ends[at]: place for at, place in _contours(b, g, crate, r, ends, height).items()}
+    far = {ends[at].name: place for at, place in _contours(b, g, crate, r, ends, height).items()}
     third, down = crate.axes[SQUARE_TO[g.face]], g.face == "top"
     half_by_points(b, r, carried, far, third, height, 1, back=down, pen=Pen.OUTLINE)
     if g.hidden_edges == "dashed":

@@ -136,7 +136,7 @@ def half_by_points(
     b: Board,
     r: Rhombus,
     points: Sequence[Carried],
-    known: Mapping[Point, Point],
+    known: Mapping[str, Point],
     along: Line,
     by: Settable,
     side: int,
@@ -148,7 +148,7 @@ def half_by_points(
     moved; ``side`` 1 away from the eye."""
     wanted = sorted((p for p in points if _depth(r, p) * side > -1e-9), key=lambda p: _along(r, p))
     with b.gathered("parallel", Instrument.SET_SQUARE, "The points of that half, moved along the axis by the length"):
-        far = [known.get(p.point) or moved(b, p.point, along, by, f"{p.point.name}f", back=back) for p in wanted]
+        far = [known.get(p.point.name) or moved(b, p.point, along, by, f"{p.point.name}f", back=back) for p in wanted]
     start, end = (0.0, math.pi) if side > 0 else (-math.pi, 0.0)
     b.fair_curve(lambda: [(_arc_of(r, by, start, end), pen)], far, "far rim" if pen is Pen.OUTLINE else "hidden half")
 

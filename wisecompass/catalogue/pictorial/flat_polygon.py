@@ -90,25 +90,25 @@ def _hexagon(b: Board, side: Settable, middle: Point, level: Line) -> list[Point
     b.step_reason("Six equal sides fit a circle whose radius is the side: the compass stays as it is")
     ring = b.arc(middle, side, name="circle of the corners", whole=True, why="the radius is the side")
     b.pencil()
-    right, left = b.both(ring, level, ("2", "5"), plane.beyond(level))
-    corners: dict[str, Point] = {"2": right, "5": left}
-    for end, names in ((right, ("3", "1")), (left, ("4", "6"))):
+    right, left = b.both(ring, level, ("p2", "p5"), plane.beyond(level))
+    corners: dict[str, Point] = {"p2": right, "p5": left}
+    for end, names in ((right, ("p3", "p1")), (left, ("p4", "p6"))):
         swung = b.arc(end, side, why="the same opening from an end of the level diameter")
         b.pencil()
         high, low = b.both(ring, swung, names, plane.upper)
         corners |= {names[0]: high, names[1]: low}
-    return [corners[str(k + 1)] for k in range(6)]
+    return [corners[f"p{k + 1}"] for k in range(6)]
 
 
 def _stepped(b: Board, sides: int, side: Any, middle: Point, level: Line, upright: Line) -> list[Point]:
     down = Line(middle, -upright.dx, -upright.dy, upright.name)
-    ray = b.protract(down, middle, b.turn(1, 2 * sides), "ray to corner 1", why="half the angle of a side")
+    ray = b.protract(down, middle, b.turn(1, 2 * sides), "ray to p₁", why="half the angle of a side")
     half = b.lay_off(level, middle, side / 2, "half a side", why="half the side from the middle")
     wall = b.parallel(upright, half, "upright at half a side")
     b.pencil()
-    first = b.meet(wall, ray, name="1")
+    first = b.meet(wall, ray, name="p1")
     ring = b.circle_through(middle, first, name="circle of the corners")
-    return [first, *b.step_off(ring, first, side, [str(k) for k in range(2, sides + 1)], why="the side carried round")]
+    return [first, *b.step_off(ring, first, side, [f"p{k}" for k in range(2, sides + 1)], why="the side carried round")]
 
 
 def _crated(b: Board, sides: int, corners: Sequence[Point], middle: Point, level: Line, upright: Line) -> Flat:
@@ -127,14 +127,17 @@ def _crated(b: Board, sides: int, corners: Sequence[Point], middle: Point, level
             on_foot = origin if column == 0 else corners[k] if at_level[k] == 0 else None
             feet.append(
                 on_foot
-                or b.meet(b.upright_line(corners[k], f"upright of {k + 1}", pen=Pen.PROJECTOR), low, name=f"u{column}")
+                or b.meet(
+                    b.upright_line(corners[k], f"upright of {corners[k].name}", pen=Pen.PROJECTOR), low, name=f"u{column}"
+                )
             )
         for n in range(max(at_level) + 1):
             k = next(i for i in range(sides) if at_level[i] == n)
             own = next((corners[i] for i in range(sides) if at_level[i] == n and at_column[i] == 0), None)
             on_side = origin if n == 0 else own
             found_levels.append(
-                on_side or b.meet(b.level_line(corners[k], f"level of {k + 1}", pen=Pen.PROJECTOR), side, name=f"v{n}")
+                on_side
+                or b.meet(b.level_line(corners[k], f"level of {corners[k].name}", pen=Pen.PROJECTOR), side, name=f"v{n}")
             )
         middle_foot, middle_side = b.meet(upright, low, name="m"), b.meet(level, side, name="n")
     return Flat(

@@ -276,15 +276,15 @@ def axis_ends(r: Rhombus, flat: Flat) -> dict[Signs, Point]:
     return found
 
 
-def eight_points(r: Rhombus, share: Number) -> tuple[list[Point], list[Point]]:
-    """The diagonal rule: on every half diagonal a point at a share from the centre, in the order of the corners; and these
-    with the middles in their order round the centre."""
+def eight_points(r: Rhombus, share: Settable) -> tuple[list[Point], list[Point]]:
+    """The diagonal rule: on every half diagonal a point at a share from the centre, that of half the diameter being so long;
+    and these with the middles in their order round the centre."""
     b, corners = r.b, r.corners
     rising = b.line(corners[-1, -1], corners[1, 1], r.name("diagonal 1"))
     falling = b.line(corners[1, -1], corners[-1, 1], r.name("diagonal 2"))
     why = "the share of half the diameter"
     marked = [
-        b.lay_off(r.lines[0], r.centre, r.half * share, r.name(name), back=back, why=why)
+        b.lay_off(r.lines[0], r.centre, share, r.name(name), back=back, why=why)
         for name, back in (("1", False), ("2", True))
     ]
     points: list[Point] = []

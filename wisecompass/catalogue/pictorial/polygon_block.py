@@ -141,7 +141,7 @@ class _Drawn:
         reach: dict[str, Settable] = {SQUARE_TO[g.face]: self.thickness}
         reach |= dict(zip(FACES[g.face], (self.flat.width, self.flat.height), strict=True))
         if g.start == "Y":
-            begin = b.point("E", b.number(0), b.number(0), why="the nearest upper corner")
+            begin = b.point("E", b.number(0), reach[UP], why="the nearest upper corner")
             return crate_from_above(b, begin, reach[FRONT], reach[RIGHT], reach[UP], short=True)
         begin = b.point("A", b.number(0), b.number(0), why="the nearest lower corner")
         return crate_from_below(b, begin, reach[FRONT], reach[RIGHT], reach[UP], short=True)

@@ -247,7 +247,7 @@ def depth_for_length(g: Crates, number: Make) -> dict[str, Number]:
 PROBLEM = Problem(
     id="solids/crates",
     title="Views of a body made of parts",
-    brief="Draw the {views} views of a body that is made of these parts: {parts}.",
+    brief="Draw the {views} views, the enclosing crate {crate}, of a body that is made of these parts: {parts}.",
     givens=Crates,
     truth=truth,
     methods=(by_projectors,),
