@@ -20,8 +20,8 @@ from wisecompass.catalogue.solids.crate_plan import in_floats
 from wisecompass.drafting.answers import ball_of
 from wisecompass.drafting.crating import FRONT, LEFT, TOP
 from wisecompass.drafting.givens import bind
-from wisecompass.geometry.edges import body_of
-from wisecompass.geometry.images import Sight
+from wisecompass.geometry.edges import Body, body_of
+from wisecompass.geometry.images import Central, Sight
 from wisecompass.geometry.measure import Measured
 from wisecompass.geometry.parts import Part, corners, surfaces
 from wisecompass.geometry.pieces import pieces
@@ -212,6 +212,17 @@ class Edges(unittest.TestCase):
                 self.assertTrue(all(float(np.abs(gap).max()) < 1e-5 for gap in total.values()))
 
 
+def stood_off(rng: random.Random, body: Body) -> Central:
+    """A view from a station before the body and above it, turned anyhow."""
+    low, high, size = body.model.lows.min(axis=0), body.model.highs.max(axis=0), body.model.size
+    turn = rng.uniform(-1.2, 1.2)
+    eye = np.array([math.sin(turn), -math.cos(turn), 0.0])
+    station = (low + high) / 2 + eye * size * rng.uniform(1.4, 4) + np.array([0.0, 0.0, size * rng.uniform(0.2, 1.5)])
+    right = (math.cos(turn), math.sin(turn), 0.0)
+    x, y, z = station.tolist()
+    return Central(right, (0.0, 0.0, 1.0), tuple(eye.tolist()), (x, y, z), size)
+
+
 class Seen(unittest.TestCase):
     """A piece is seen if, stepping from just beside it towards the eye, one side meets nothing of the body."""
 
@@ -226,15 +237,20 @@ class Seen(unittest.TestCase):
     def stepped(self, several: Sequence[Part], run: Run, sight: Sight, size: float, aside: float) -> bool | None:
         """Whether a side is free; None where it depends on how near one looks."""
         middle = (run.low + run.high) / 2
-        place, way = run.edge.curve.at(np.array(middle)), sight.image(run.edge.curve.tangent(middle))
+        place = run.edge.curve.at(np.array(middle))
+        way = sight.drift(place, run.edge.curve.tangent(middle))
         if float(np.hypot(*way)) < 1e-6:
             return None
         across = np.array([-way[1], way[0]]) / np.hypot(*way)
         beside = across[0] * np.array(sight.right) + across[1] * np.array(sight.up)
         free = []
         for near in (aside, aside / 8):
-            steps = np.geomspace(near * 60, size * 2, 2500)[:, None] * np.array(sight.eye)
-            free.append(any(not self.member(several, place + sign * near * beside + steps).any() for sign in (1, -1)))
+            here = False
+            for start in (place + near * beside, place - near * beside):
+                eye, reach = sight.towards(start.tolist())
+                steps = np.geomspace(near * 60, min(reach, size * 2), 2500)[:, None] * np.array(eye)
+                here = here or not self.member(several, start + steps).any()
+            free.append(here)
         return free[0] if free[0] == free[1] else None
 
     def compare(self, kinds: Sequence[str], agree: float) -> None:
@@ -243,7 +259,7 @@ class Seen(unittest.TestCase):
         for _ in range(max(8, BODIES // 4)):
             several = parts(text(rng, kinds, 5))
             body = body_of(several)
-            for sight in (FRONT.sight, TOP.sight, LEFT.sight, ISOMETRIC):
+            for sight in (FRONT.sight, TOP.sight, LEFT.sight, ISOMETRIC, stood_off(rng, body)):
                 for run in runs(body, sight):
                     seen = self.stepped(several, run, sight, body.model.size, body.model.size * 2e-4)
                     if seen is not None:

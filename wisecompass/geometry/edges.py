@@ -12,6 +12,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -29,6 +30,9 @@ from wisecompass.geometry.model import ONE_PLACE, Model, Triple
 from wisecompass.geometry.parts import Part
 from wisecompass.geometry.section import SMOOTH, Around, dot, section_at
 from wisecompass.geometry.surfaces import Cone, Flat, Round, across
+
+if TYPE_CHECKING:
+    from wisecompass.geometry.images import Sight
 
 STRAY = 1e-4
 """The share of the body's size below which an edge that hangs on nothing is what rounding leaves where surfaces touch."""
@@ -299,13 +303,13 @@ def _without_strays(model: Model, edges: list[Edge]) -> list[Edge]:
     return [edge for edge in edges if not is_stray(edge)]
 
 
-def contours(body: Body, eye: Array) -> list[Edge]:
-    """The generators along which round faces turn away from the eye, in parallel sight from a direction."""
+def contours(body: Body, sight: Sight) -> list[Edge]:
+    """The generators along which round faces turn away from the eye."""
     model, found = body.model, []
     for k, surface in enumerate(model.surfaces):
         if isinstance(surface, Flat):
             continue
-        for angle in _turning(surface, eye):
+        for angle in _turning(surface, sight):
             line = generator(surface, angle)
             for p, walls in enumerate(model.walls):
                 if all(each != k for each, _ in walls):
@@ -317,14 +321,20 @@ def contours(body: Body, eye: Array) -> list[Edge]:
     return found
 
 
-def _turning(surface: Round, eye: Array) -> list[float]:
-    """The angles of the generators where the gradient is square to the eye's direction."""
+def _turning(surface: Round, sight: Sight) -> list[float]:
+    """The angles of the generators where the gradient is square to the way to the eye, which for all of a generator is told
+    from the axis of a pipe and from the apex of a cone."""
     u, v = across(surface.axis)
-    a, b = float(eye[u]), float(eye[v])
-    size = math.hypot(a, b)
+    way, reach = sight.towards([float(c) for c in surface.centre])
+    eye = [c * reach for c in way] if math.isfinite(reach) else way
+    size = math.hypot(eye[u], eye[v])
+    a, b = eye[u], eye[v]
     if size < 1e-12:
         return []
-    rise = float(surface.slope) * float(eye[surface.axis]) / size if isinstance(surface, Cone) else 0.0
+    if isinstance(surface, Cone):
+        rise = float(surface.slope) * eye[surface.axis] / size
+    else:
+        rise = float(surface.radius) / size if math.isfinite(reach) else 0.0
     if abs(rise) >= 1.0:
         return []
     middle, half = math.atan2(b, a), math.acos(rise)

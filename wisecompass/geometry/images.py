@@ -40,6 +40,66 @@ class Sight:
         found: Array = np.asarray(places) @ np.array([self.right, self.up]).T
         return found
 
+    def nearness(self, places: Array) -> Array:
+        """How far places lie towards the eye: what stands before a place on its way to the eye lies nearer."""
+        found: Array = np.asarray(places) @ np.array(self.eye)
+        return found
+
+    def towards(self, place: Sequence[float]) -> tuple[list[float], float]:
+        """The direction from a place to the eye, and how far away that is."""
+        return list(self.eye), math.inf
+
+    def along(self, start: Array, end: Array, share: Array) -> Array:
+        """At which share of a straight way in space its image is at a share of its own way."""
+        return share
+
+    def drift(self, place: Array, way: Array) -> Array:
+        """How the image of a place goes on when the place goes a way in space."""
+        return self.image(way)
+
+
+@dataclass(frozen=True)
+class Central(Sight):
+    """A view from one ``station``: a place is seen where its ray meets the picture plane, ``away`` before the station and
+    square to ``eye``, the direction from that plane to the eye. Images are told in the plane as parallel ones are, so that
+    what lies in the picture plane is seen where it is."""
+
+    station: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    away: float = 1.0
+
+    def _parts(self, places: Array) -> tuple[Array, Array, Array]:
+        """To the right of the station, above it, and how far before it, of places."""
+        rel = np.asarray(places) - np.array(self.station)
+        return rel @ np.array(self.right), rel @ np.array(self.up), -(rel @ np.array(self.eye))
+
+    def spot(self, place: Sequence[float]) -> tuple[float, float]:
+        x, y = self.image(np.array(place, dtype=float))
+        return float(x), float(y)
+
+    def image(self, places: Array) -> Array:
+        x, y, deep = self._parts(places)
+        base = np.array([np.dot(self.station, self.right), np.dot(self.station, self.up)])
+        found: Array = np.stack([x, y], axis=-1) * (self.away / deep)[..., None] + base
+        return found
+
+    def nearness(self, places: Array) -> Array:
+        return -self._parts(places)[2]
+
+    def towards(self, place: Sequence[float]) -> tuple[list[float], float]:
+        way = [s - p for s, p in zip(self.station, place, strict=True)]
+        size = math.hypot(*way)
+        return [c / size for c in way], size
+
+    def along(self, start: Array, end: Array, share: Array) -> Array:
+        first, last = self._parts(start)[2], self._parts(end)[2]
+        found: Array = share * first / (last * (1 - share) + share * first)
+        return found
+
+    def drift(self, place: Array, way: Array) -> Array:
+        x, y, deep = self._parts(place)
+        dx, dy, ddeep = (way @ np.array(self.right), way @ np.array(self.up), -(way @ np.array(self.eye)))
+        return np.array([dx * deep - x * ddeep, dy * deep - y * ddeep]) * self.away / (deep * deep)
+
 
 class Images:
     """The images of strokes, and where they cross."""
@@ -92,7 +152,14 @@ class Images:
 
     def _param(self, n: int, chord: float) -> float:
         edge = self.strokes[n][0]
+        if edge.curve.is_straight:
+            chord = float(self._shares(edge, np.array(chord)))
         return edge.low + (edge.high - edge.low) * chord / (len(self.images[n]) - 1)
+
+    def _shares(self, edge: Edge, shares: Array) -> Array:
+        """Shares of a straight edge, by those of its image."""
+        first, last = edge.curve.at(np.array([edge.low, edge.high]))
+        return self.sight.along(first, last, shares)
 
     def _add(self, one: int, other: int, x: float, y: float) -> None:
         first, second = self.strokes[one][0], self.strokes[other][0]
@@ -151,7 +218,7 @@ class Images:
 
     def _onward(self, edge: Edge, way: Array) -> Callable[[float], float]:
         """How much the image of an edge goes on in a direction of the view."""
-        return lambda t: float(self.sight.image(edge.curve.tangent(t)) @ way)
+        return lambda t: float(self.sight.drift(edge.curve.at(np.array(t)), edge.curve.tangent(t)) @ way)
 
     def _touch(self) -> None:
         """Cut strokes where the end of another lies on them, as it does where images lie on each other."""
@@ -162,7 +229,7 @@ class Images:
                 size = float(way @ way)
                 shares = away @ way / size
                 aside = np.abs(away[:, 0] * way[1] - away[:, 1] * way[0]) / math.sqrt(size)
-                there = shares[(aside < self.near) & (shares > 0.0) & (shares < 1.0)]
+                there = self._shares(edge, shares[(aside < self.near) & (shares > 0.0) & (shares < 1.0)])
                 self.found[n] += (edge.low + there * (edge.high - edge.low)).tolist()
                 continue
             low, high = image.min(axis=0), image.max(axis=0)

@@ -11,6 +11,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import product
 
 import numpy as np
 
@@ -42,8 +43,7 @@ class Run:
 
 def runs(body: Body, sight: Sight) -> list[Run]:
     """All pieces that the view shows, each once."""
-    eye = np.array(sight.eye, dtype=float)
-    turning = contours(body, eye)
+    turning = contours(body, sight)
     strokes = [(edge, False) for edge in body.edges if not edge.smooth] + [(edge, True) for edge in turning]
     lines = Images(body, sight, strokes)
     before = _Boxes.of(body.model, sight)
@@ -65,22 +65,28 @@ def runs(body: Body, sight: Sight) -> list[Run]:
 # ---------------------------------------------------------------------------------------------------------------- seen
 @dataclass(frozen=True)
 class _Boxes:
-    """How far every part reaches in a view, and towards the eye: (parts, 3), to the right, up, and nearer."""
+    """How far every part reaches in a view, and towards the eye: (parts, 3), to the right, up, and nearer; by the corners of
+    the box about it."""
 
     lows: Array
     highs: Array
 
     @staticmethod
     def of(model: Model, sight: Sight) -> _Boxes:
-        way = np.array([sight.right, sight.up, sight.eye])
-        one, other = model.lows[:, None, :] * way, model.highs[:, None, :] * way
-        return _Boxes(np.minimum(one, other).sum(axis=2), np.maximum(one, other).sum(axis=2))
+        corners = np.stack(
+            [
+                np.stack([(model.lows, model.highs)[k][:, n] for n, k in enumerate(ks)], axis=1)
+                for ks in product((0, 1), repeat=3)
+            ]
+        )
+        told = np.concatenate([sight.image(corners), sight.nearness(corners)[..., None]], axis=2)
+        return _Boxes(told.min(axis=0), told.max(axis=0))
 
     def before(self, sight: Sight, place: Array, slack: float) -> list[int]:
         """The parts that may stand before a place, or that it lies on."""
-        at = np.array([sight.right, sight.up, sight.eye]) @ place
-        covers = (self.lows[:, :2] <= at[:2] + slack) & (self.highs[:, :2] >= at[:2] - slack)
-        return np.flatnonzero(covers.all(axis=1) & (self.highs[:, 2] > at[2] + slack)).tolist()
+        at, near = sight.image(place), float(sight.nearness(place))
+        covers = (self.lows[:, :2] <= at + slack) & (self.highs[:, :2] >= at - slack)
+        return np.flatnonzero(covers.all(axis=1) & (self.highs[:, 2] > near + slack)).tolist()
 
 
 def _is_seen(body: Body, sight: Sight, boxes: _Boxes, edge: Edge, t: float) -> bool:
@@ -99,7 +105,7 @@ def _is_seen(body: Body, sight: Sight, boxes: _Boxes, edge: Edge, t: float) -> b
     section = section_at(model, Around(edge.curve, edge.surfaces, t, place, heights), near)
     if section is None:
         return False
-    eye = list(sight.eye)
+    eye, reach = sight.towards(place.tolist())
     x = sum(a * b for a, b in zip(eye, section.first, strict=True))
     y = sum(a * b for a, b in zip(eye, section.second, strict=True))
     size = math.hypot(x, y)
@@ -111,7 +117,7 @@ def _is_seen(body: Body, sight: Sight, boxes: _Boxes, edge: Edge, t: float) -> b
             continue
         sign = 1.0 if left else -1.0
         aside = [sign * (-y * a + x * b) / size for a, b in zip(section.first, section.second, strict=True)]
-        if not _is_blocked(model, before, place.tolist(), eye, aside):
+        if not _is_blocked(model, before, place.tolist(), eye, aside, reach):
             return True
     return False
 
@@ -132,14 +138,14 @@ def _sector_beside(branches: Sequence[tuple[float, float, int]], inside: Sequenc
     return found
 
 
-def _is_blocked(model: Model, before: Sequence[int], place: Triple, eye: Triple, aside: Triple) -> bool:
-    """Whether the body stands before a place, seen infinitely near beside it."""
+def _is_blocked(model: Model, before: Sequence[int], place: Triple, eye: Triple, aside: Triple, reach: float) -> bool:
+    """Whether the body stands between a place and the eye, so far away, seen infinitely near beside it."""
     tiny = model.near * 10
     spans: list[tuple[int, Span]] = []
     for p in before:
         for span in spans_within(model, model.walls[p], place, eye, aside):
-            if span[1] > tiny:
-                spans.append((p, (max(span[0], 0.0), span[1])))
+            if span[1] > tiny and span[0] < reach:
+                spans.append((p, (max(span[0], 0.0), min(span[1], reach))))
     ends = sorted({0.0, *(end for _, span in spans for end in span)})
     for low, high in zip(ends, ends[1:], strict=False):
         if high - low < tiny or not math.isfinite(low):
