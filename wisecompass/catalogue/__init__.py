@@ -110,7 +110,7 @@ FAMILIES: dict[str, tuple[str, ...]] = {
         "hyperbolic-paraboloid",
     ),
     "solids": ("views", "section", "pipes-meeting", "cone-and-pipe", "crates"),
-    "pictorial": ("box", "right-wedge", "circle", "polygon-block", "cylinder", "cone"),
+    "pictorial": ("box", "right-wedge", "circle", "polygon-block", "cylinder", "cone", "crates"),
     "developments": ("rectangle-to-rectangle",),
 }
 

@@ -15,6 +15,9 @@ from wisecompass.drafting.marks import Box, Mark
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry.curves import Pair
 
+UNLETTERED = ("crossing ", "tick ")
+"""How names begin of places that bear no letter."""
+
 ROOM = 0.35
 """How far beyond the figure a point that may be far is still drawn, as a share of the figure's size."""
 
@@ -107,7 +110,7 @@ def _words(beyond: list[Spot], near: list[Spot]) -> str:
     if not named:
         return ""
     spot = named[0]
-    others = [other for other in near if other.name and other.name != spot.name]
+    others = [other for other in near if other.name and other.name != spot.name and not other.name.startswith(UNLETTERED)]
     if not others:
         return spot.name
     other = min(others, key=lambda o: math.hypot(o.x - spot.x, o.y - spot.y))

@@ -109,6 +109,11 @@ def back(parts: Sequence[Any]) -> Any:
     return max(_ends(parts, 1, 1), key=roughly)
 
 
+def far_end(parts: Sequence[Any], axis: int) -> Any:
+    """The highest end of a part on an axis, or middle of a prism."""
+    return max(_ends(parts, axis, 1), key=roughly)
+
+
 def _ends(parts: Sequence[Any], axis: int, end: int) -> list[Any]:
     added = [part for part in parts if not part.taken]
     return [part.at[axis] if part.kind == "prism" and part.axis != axis else bounds(part)[end][axis] for part in added]

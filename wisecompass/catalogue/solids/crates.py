@@ -45,7 +45,7 @@ def truth(g: Crates, number: Make) -> Truth:
 
     plan = plan_of(in_floats(g.parts))
     measured = Measured(plan.body, g.parts)
-    low = [_near(g.parts, axis, plan.low[axis], measured.corners) for axis in range(3)]
+    low = [near_of(g.parts, axis, plan.low[axis], measured.corners) for axis in range(3)]
     wall = max((_rear(part) for part in g.parts if not part.taken), key=roughly)
     points = {}
     for name, k in plan.named.items():
@@ -53,7 +53,7 @@ def truth(g: Crates, number: Make) -> Truth:
         points[name] = Point3(x, wall - low[1] - y, z)
     sizes = {}
     for name, axis in (("length", 0), ("depth", 1), ("height", 2)):
-        first, last = (_near(g.parts, axis, end, measured.corners) for end in plan.reach[axis])
+        first, last = (near_of(g.parts, axis, end, measured.corners) for end in plan.reach[axis])
         sizes[name] = last - first
         for known, end in ((first, plan.reach[axis][0]), (last, plan.reach[axis][1])):
             if abs(roughly(known) - end) > FOUND * plan.body.model.size:  # where a plotted curve turns back
@@ -68,7 +68,7 @@ def truth(g: Crates, number: Make) -> Truth:
     return Truth(points=points, findings=findings)
 
 
-def _near(several: Any, axis: int, at: float, corners: Any) -> Number:
+def near_of(several: Any, axis: int, at: float, corners: Any) -> Number:
     """The number of the givens that a place on an axis is: the end of a part, or a corner's."""
     ends = [end[axis] for part in several for end in (part.at, *bounds(part))]
     found: Number = min([*ends, *(corner[axis] for corner in corners)], key=lambda c: abs(roughly(c) - at))
@@ -185,6 +185,13 @@ def _without_cones(g: Any) -> dict[str, str]:
     return {"parts": text_of(rest[begin:] or g.parts[:1])}
 
 
+def without_rounds(g: Any) -> dict[str, str]:
+    """The same parts without cylinders and cones."""
+    rest = [part for part in g.parts if not part.is_round]
+    begin = next((k for k, part in enumerate(rest) if not part.taken), len(rest))
+    return {"parts": text_of(rest[begin:]) or "box 10 10 10 at 0 0 0"}
+
+
 def text_of(several: Any) -> str:
     """Parts as they would be typed."""
     return "; ".join(_line(part) for part in several)
@@ -244,6 +251,33 @@ def depth_for_length(g: Crates, number: Make) -> dict[str, Number]:
     return {"length": number(1) * (far - near), "depth": number(1) * (right - left)}
 
 
+BODY_CONDITIONS = (
+    Condition(
+        "parts thick enough",
+        _thinnest,
+        "a part is thinner than 1/100000 of the whole body: on no sheet could it be told from a line",
+        ("parts",),
+        _thickened,
+    ),
+    Condition(
+        "gaps wide enough",
+        _gaps,
+        "two parts miss each other by less than 1/100000 of the whole body: on no sheet is that told from touching",
+        ("parts",),
+        _apart,
+    ),
+    Condition(
+        "something left",
+        _left_over,
+        "nothing is left of the body: what is taken away takes all of it",
+        ("parts",),
+        _only_added,
+        strict=True,
+    ),
+)
+"""What must hold of every body, in views or in a picture."""
+
+
 PROBLEM = Problem(
     id="solids/crates",
     title="Views of a body made of parts",
@@ -251,30 +285,7 @@ PROBLEM = Problem(
     givens=Crates,
     truth=truth,
     methods=(by_projectors,),
-    conditions=(
-        Condition(
-            "parts thick enough",
-            _thinnest,
-            "a part is thinner than 1/100000 of the whole body: on no sheet could it be told from a line",
-            ("parts",),
-            _thickened,
-        ),
-        Condition(
-            "gaps wide enough",
-            _gaps,
-            "two parts miss each other by less than 1/100000 of the whole body: on no sheet is that told from touching",
-            ("parts",),
-            _apart,
-        ),
-        Condition(
-            "something left",
-            _left_over,
-            "nothing is left of the body: what is taken away takes all of it",
-            ("parts",),
-            _only_added,
-            strict=True,
-        ),
-    ),
+    conditions=BODY_CONDITIONS,
     findings={
         "volume": Kind.VOLUME,
         "surface_area": Kind.AREA,

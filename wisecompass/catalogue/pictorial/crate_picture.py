@@ -1,0 +1,464 @@
+"""A body of parts in a picture: each part light along the axes, then what is seen of the whole, heavy."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Sequence
+from contextlib import suppress
+from itertools import product
+from typing import TYPE_CHECKING, Any
+
+from wisecompass.arithmetic import PLAIN, roughly
+from wisecompass.catalogue.pictorial.flat_polygon import corners_of
+from wisecompass.catalogue.pictorial.projections import (
+    CABINET,
+    CAVALIER,
+    ISOMETRIC,
+    ONE_POINT,
+    TWO_POINT,
+    axes_of,
+    sight_of,
+)
+from wisecompass.catalogue.solids.crate_lining import LinedIn
+from wisecompass.catalogue.solids.crate_plan import Plan, far_end, in_floats, origin, plan_of, shown
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.crating import Drawn, Viewed
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.picturing import Distance, PictureFrame, PictureSheet, Vanishing, image_distance
+from wisecompass.drafting.setting import Settable, bare, positive, span
+from wisecompass.drafting.step import Instrument
+from wisecompass.geometry import plane
+from wisecompass.geometry.parts import RISING, Part, bounds, plane_of
+from wisecompass.geometry.plane import Circle, Line, Point
+from wisecompass.geometry.surfaces import Pipe
+
+if TYPE_CHECKING:
+    from wisecompass.geometry.edges import Edge
+    from wisecompass.geometry.sight import Run
+
+STEP = 30
+"""Degrees between the points that a rim is plotted by."""
+
+
+def base_of(g: Any) -> list[Any]:
+    """The corner that the picture begins from, from the body's low corner: in isometric the nearest lower one, at the right
+    end of the front."""
+    zero = bare(origin(g.parts, 0)) * 0
+    length = far_end(g.parts, 0) - origin(g.parts, 0) if g.projection == ISOMETRIC else zero
+    return [length, zero, zero]
+
+
+def frame_of(g: Any) -> PictureFrame:
+    """How the picture looks at the body, settled in floats."""
+    h = g.bound_in(PLAIN)
+    low = plan_of(in_floats(h.parts)).low
+    off = [float(roughly(bare(c))) for c in base_of(h)]
+    base = (low[0] + off[0], low[1] + off[1], low[2] + off[2])
+    eye = 1 if g.projection in (CAVALIER, CABINET, ONE_POINT) else -1
+    return PictureFrame("picture", sight_of(h, base), base, low, eye)
+
+
+def _corners(part: Part) -> list[tuple[float, float]]:
+    """Corners of a prism's polygon from its middle, in floats."""
+    return [(roughly(x), roughly(y)) for x, y in corners_of(part.sides, part.sizes[0])]
+
+
+class Picture(LinedIn):
+    """The whole sheet."""
+
+    def __init__(self, b: Board, g: Any) -> None:
+        self.b, self.g, self.parts = b, g, g.parts
+        self.floats = in_floats(g.parts)
+        self.plan: Plan = plan_of(self.floats)
+        self.low = [origin(g.parts, axis) for axis in range(3)]
+        self.base = base_of(g)
+        self.dashed = g.hidden_edges == "dashed"
+        frame = frame_of(g)
+        self.sheet: PictureSheet = PictureSheet(b, self.plan.body.model.size)
+        self.sheet.base = (float(roughly(bare(self.base[0]))), 0.0, 0.0)
+        self.frame = frame
+        self._reduced: dict[float, Settable] = {}
+        self._flat_polygons: dict[tuple[int, float], list[tuple[Settable, Settable]]] = {}
+        self._flat_circles: dict[float, dict[int, Settable]] = {}
+        self._count = 0
+        """Points that flat figures have so far."""
+
+    def _next(self) -> int:
+        self._count += 1
+        return self._count
+
+    # -------------------------------------------------------------------------------------------------- what is known
+    def know_along(self, axis: int, place: Any, more: Settable | None = None, *, back: bool = False) -> None:
+        """A place on an axis by the givens, and by a length of a flat figure from there."""
+        low, base = self.low[axis], self.base[axis]
+        first = place if roughly(bare(low)) == 0 else place - low
+        against = roughly(bare(base)) != 0
+        if against:
+            first = base - first
+        at = roughly(bare(place)) - roughly(bare(low))
+        if more is not None:
+            at += roughly(bare(more)) * (-1 if back else 1) * self._enlarged(axis)
+        self.sheet.know_distance(axis, at, Distance(first, more, back, against))
+
+    def _enlarged(self, axis: int) -> float:
+        """By how much a length of a flat figure is larger in truth than drawn there."""
+        return math.sqrt(1.5) if self.g.projection == ISOMETRIC and self.g.scale != "natural" else 1.0
+
+    def learn(self) -> None:
+        """Every distance along the axes that the numbers of the parts give."""
+        for part, floats in zip(self.parts, self.floats, strict=True):
+            axes = range(3) if floats.kind in ("box", "wedge") else (floats.axis,)
+            for axis in axes:
+                length = part.sizes[axis] if floats.kind in ("box", "wedge") else part.length
+                self.know_along(axis, part.at[axis])
+                self.know_along(axis, part.at[axis] + length)
+            if floats.kind == "prism":
+                for axis in plane_of(floats.axis):
+                    self.know_along(axis, part.at[axis])
+            elif floats.is_round:
+                for axis in plane_of(floats.axis):
+                    self.know_along(axis, part.at[axis])
+                    self.know_along(axis, part.at[axis] + part.sizes[0] / 2)
+                    self.know_along(axis, part.at[axis] - part.sizes[0] / 2)
+
+    def draw_flat(self) -> None:
+        """Polygons and circles drawn flat, to read off what no number gives."""
+        for part, floats in zip(self.parts, self.floats, strict=True):
+            if floats.kind == "prism":
+                self._learn_polygon(part, floats)
+            elif floats.is_round and floats.axis != self.frame.eye_axis:
+                self._learn_circle(part, floats)
+
+    def _learn_polygon(self, part: Any, floats: Part) -> None:
+        i, j = plane_of(floats.axis)
+        key = (floats.sides, float(floats.sizes[0]))
+        if key not in self._flat_polygons:
+            self._flat_polygons[key] = self._polygon_flat(part, floats)
+        for (across, up), (x, y) in zip(self._flat_polygons[key], _corners(floats), strict=True):
+            for axis, length, sign in ((i, across, x), (j, up, y)):
+                if abs(sign) < self.sheet.near:
+                    self.know_along(axis, part.at[axis])
+                else:
+                    self.know_along(axis, part.at[axis], length, back=sign < 0)
+
+    def _polygon_flat(self, part: Any, floats: Part) -> list[tuple[Settable, Settable]]:
+        """The polygon drawn flat about its middle: how far each corner lies beside both centre lines."""
+        b, n = self.b, floats.sides
+        tag = f"{len(self._flat_polygons) + 1}"
+        with (
+            b.block(f"flat polygon {tag}"),
+            b.gathered("step off", Instrument.DIVIDERS, "A polygon drawn flat, to read off where its corners lie"),
+        ):
+            middle = b.point(f"O{tag}", b.number(0), b.number(0))
+            level, upright = b.level_line(middle, f"level of O{tag}"), b.upright_line(middle, f"upright of O{tag}")
+            down = Line(middle, -upright.dx, -upright.dy, upright.name)
+            ray = b.protract(down, middle, b.turn(1, 2 * n), f"ray of O{tag}")
+            half = b.lay_off(level, middle, self._as_set(part.sizes[0] / 2), b.unique("tick half a side"))
+            first = b.meet(b.parallel(upright, half, f"half a side from O{tag}"), ray, name=f"p{self._next()}")
+            ring = b.circle_through(middle, first, name=f"circle of O{tag}")
+            names = [f"p{self._next()}" for _ in range(n - 1)]
+            found = [first, *b.step_off(ring, first, self._as_set(part.sizes[0]), names)]
+        return [(span(p, upright), span(p, level)) for p in found]
+
+    def _learn_circle(self, part: Any, floats: Part) -> None:
+        radius = float(floats.sizes[0]) / 2
+        if radius not in self._flat_circles:
+            self._flat_circles[radius] = self._circle_flat(part)
+        for axis in plane_of(floats.axis):
+            for length in self._flat_circles[radius].values():
+                for back in (False, True):
+                    self.know_along(axis, part.at[axis], length, back=back)
+
+    def _circle_flat(self, part: Any) -> dict[int, Settable]:
+        """A quarter of the circle drawn flat, with the points at the set squares' angles: how far each lies to the right."""
+        b, tag = self.b, f"{len(self._flat_circles) + 1}"
+        found: dict[int, Settable] = {}
+        with (
+            b.block(f"flat circle {tag}"),
+            b.gathered("arc", Instrument.COMPASS, "A circle drawn flat, to read off where its points lie"),
+        ):
+            middle = b.point(f"K{tag}", b.number(0), b.number(0))
+            level = b.level_line(middle, f"level of K{tag}")
+            ring = b.arc(middle, self._as_set(part.sizes[0] / 2), name=f"circle about K{tag}", whole=True)
+            angles = (30, 45, 60) if self.g.projection == ISOMETRIC else (30, 60)
+            for angle in angles:
+                ray = b.set_square_line(middle, angle, f"ray at {angle}° of K{tag}")
+                at = b.meet(ring, ray, plane.beyond(ray), f"c{self._next()}")
+                found[angle] = span(middle, b.square_from(level, at, f"f{self._count}"))
+        return found
+
+    # ---------------------------------------------------------------------------------------------------- set out
+    def _as_set(self, length: Settable) -> Settable:
+        """A length as it is set: reduced, where the isometric scale is asked for."""
+        if self.g.projection != ISOMETRIC or self.g.scale == "natural":
+            return length
+        return self._reduced[round(roughly(bare(length)), 9)]
+
+    def reduce_all(self) -> None:
+        """All lengths that will be set, on the diagram of the isometric scale."""
+        if self.g.projection != ISOMETRIC or self.g.scale == "natural":
+            return
+        b = self.b
+        wanted: dict[float, Settable] = {}
+        for part, floats in zip(self.parts, self.floats, strict=True):
+            for length in (part.sizes[0], part.sizes[0] / 2) if floats.kind == "prism" else (part.sizes[0] / 2,):
+                if floats.kind == "prism" or floats.is_round:
+                    wanted[round(roughly(bare(length)), 9)] = length
+        for distance in self.sheet.distances.values():
+            size = round(abs(roughly(bare(distance.first))), 9)
+            if size:
+                wanted[size] = positive(distance.first)
+        with (
+            b.block("isometric scale"),
+            b.gathered("lay off", Instrument.SCALE, "The isometric scale: every length reduced"),
+        ):
+            zero = b.point("S", b.number(0), b.number(0))
+            steep, shallow = b.set_square_line(zero, 45, "true lengths"), b.set_square_line(zero, 30, "isometric lengths")
+            for k, (size, length) in enumerate(sorted(wanted.items(), key=lambda each: each[0]), 1):
+                drop = b.upright_line(b.lay_off(steep, zero, length, f"t{k}"), f"drop {k}")
+                self._reduced[size] = span(zero, b.meet(drop, shallow, name=f"s{k}"))
+
+    def set_out(self) -> Viewed:
+        """The base and the axes."""
+        b = self.b
+        origin_point = b.point("A", b.number(0), b.number(0), why="the corner that the picture begins from")
+        axes = axes_of(b, self.g, origin_point, lambda length: length)
+        axes.scaled = self._scaled
+        self.sheet.axes = axes
+        view = Viewed(self.frame, origin_point, {})  # type: ignore[arg-type]
+        self.sheet.views["picture"] = view
+        for axis, line in enumerate(axes.lines):
+            start = list(self.sheet.base)
+            onward = list(start)
+            onward[axis] += self.sheet.size * axes.ways[axis]
+            self.sheet.know_line(view, line, view.frame.spot(start), view.frame.spot(onward))
+        return view
+
+    def _scaled(self, axis: int, length: Settable) -> Settable:
+        if self.g.projection == CABINET and axis == 1:
+            return length / 2
+        return self._reduced.get(round(roughly(bare(length)), 9), length)
+
+    def draw_parts(self) -> None:
+        """Every part light, one after the other."""
+        view = self.sheet.views["picture"]
+        for n, floats in enumerate(self.floats, 1):
+            what = f"Part {n}, {'taken away: a' if floats.taken else 'a'} {floats.kind}, light"
+            with self.b.gathered("part", Instrument.SCALE, what):
+                self._part(view, floats)
+        self._two_routes(view)
+
+    def _part(self, view: Viewed, part: Part) -> None:
+        sheet = self.sheet
+        low, high = (self._from_low(end) for end in bounds(part))
+        if part.kind in ("box", "wedge"):
+            for pick in product((0, 1), repeat=3):
+                place = [(low, high)[k][axis] for axis, k in enumerate(pick)]
+                sheet.place(view, place)
+            for axis in range(3):
+                i, j = (k for k in range(3) if k != axis)
+                for first, second in product((low, high), repeat=2):
+                    place = list(low)
+                    place[i], place[j] = first[i], second[j]
+                    sheet.run(view, axis, place)
+            if part.kind == "wedge":
+                self._slopes(view, part, low, high)
+        elif part.kind == "prism":
+            self._prism(view, part)
+        elif part.axis == self.frame.eye_axis:
+            self._facing_circles(view, part)
+        else:
+            centre = self._from_low(part.at)
+            sheet.run(view, part.axis, centre)
+            for axis in plane_of(part.axis):
+                sheet.run(view, axis, centre)
+
+    def _slopes(self, view: Viewed, part: Part, low: Sequence[float], high: Sequence[float]) -> None:
+        """The slanting edges of a wedge, joined from foot to top."""
+        axis, way = RISING[part.way]
+        across = 1 - axis
+        for side in (low, high):
+            foot, top = list(low), list(high)
+            foot[axis], top[axis] = (low[axis], high[axis]) if way > 0 else (high[axis], low[axis])
+            foot[across] = top[across] = side[across]
+            self._joined(view, foot, top)
+
+    def _joined(self, view: Viewed, first: Sequence[float], last: Sequence[float]) -> None:
+        """The straight line through two places of the picture, unless it is there."""
+        if not self._is_drawn(view, first, last):
+            start, end = self.sheet.place(view, first), self.sheet.place(view, last)
+            line = self.b.joined(start, end, f"line {start.name} – {end.name}")
+            self.sheet.know_line(view, line, view.frame.spot(first), view.frame.spot(last))
+
+    def _prism(self, view: Viewed, part: Part) -> None:
+        from wisecompass.geometry.parts import corners
+
+        places = [self._from_low(place) for place in corners(part)]
+        n = part.sides
+        for row in (places[:n], places[n:]):
+            for k in range(n):
+                self._joined(view, row[k - 1], row[k])
+        for place in places[:n]:
+            self.sheet.run(view, part.axis, place)
+
+    def _facing_circles(self, view: Viewed, part: Part) -> None:
+        """Both rims of a round part that faces the picture plane: there circles are circles."""
+        i, _ = plane_of(part.axis)
+        ends = [self._from_low(part.at)]
+        if part.kind == "cylinder":
+            ends.append([c + (float(part.length) if axis == part.axis else 0.0) for axis, c in enumerate(ends[0])])
+        for end in ends:
+            rim = list(end)
+            rim[i] += float(part.sizes[0]) / 2
+            self._circle_at(view, end, rim)
+
+    def _circle_at(self, view: Viewed, end: Sequence[float], rim: Sequence[float]) -> None:
+        sheet, b = self.sheet, self.b
+        spot, radius = view.frame.spot(end), image_distance(view, end, rim)
+        if any(d.radius and d.holds_centre(spot, sheet.near) and abs(d.radius - radius) < sheet.near for d in view.drawn):
+            return
+        centre, on = sheet.place(view, end), sheet.place(view, rim)
+        view.drawn.append(Drawn(b.circle_through(centre, on), spot, radius=radius))
+
+    # ------------------------------------------------------------------------------------------------------- lining in
+    def line_in(self) -> None:
+        """What is seen, heavy; then what is hidden, if that is wanted."""
+        view = self.sheet.views["picture"]
+        pieces = [run for run in shown(self.floats, self.frame) if run.seen or self.dashed]
+        straight, round_ones, plotted = self._sorted(view, pieces)
+        self._draw_contours(view, pieces)
+        self._slope_lines(view, pieces)
+        self._rule_lines(view, pieces)
+        self._plot_all(view, plotted)
+        for pen in (Pen.OUTLINE, *((Pen.HIDDEN,) if self.dashed else ())):
+            if straight[pen].found:
+                self._line_in(view, straight[pen], pen)
+            self._arcs(view, [run for run in round_ones if run.seen == (pen is Pen.OUTLINE)], pen)
+
+    def _draw_contours(self, view: Viewed, pieces: Sequence[Run]) -> None:
+        """Straight contours of round parts: along the axis through the place where they touch a rim."""
+        wanted = [run for run in pieces if run.contour and self._straight(view, run)]
+        if not wanted:
+            return
+        with self.b.gathered("parallel", Instrument.SET_SQUARE, "Contours: through the places where they touch the rims"):
+            for run in wanted:
+                self._contour(view, run)
+
+    def _contour(self, view: Viewed, run: Run) -> None:
+        on = self.plan.body.model.surfaces[run.edge.surfaces[0]]
+        assert isinstance(on, Pipe)
+        if self.g.projection == ISOMETRIC:
+            self.sheet.run(view, on.axis, self._from_low(run.places(1)[0]))
+            return
+        sheet, near = self.sheet, self.sheet.near
+        ends = [self._from_low(place) for place in run.edge.places(1)]
+        rims = (
+            (view.frame.spot(end), d) for end in ends for d in view.drawn if d.radius and d.holds(view.frame.spot(end), near)
+        )
+        spot, rim = next(rims)
+        other = next(view.frame.spot(end) for end in ends if math.dist(view.frame.spot(end), spot) > near)
+        if any(d.is_straight and d.holds(other, near) for d in sheet.through(view, spot)):
+            return
+        touch = sheet.crossing(view, rim, self._to_touch(rim), spot)
+        assert sheet.axes is not None
+        line = sheet.axes.through(on.axis, touch, "contour")
+        sheet.know_line(view, line, spot, other)
+
+    def _to_touch(self, rim: Drawn) -> Drawn:
+        """What cuts a circle where a contour touches it: the diameter square to the receding axis, or the circle over the
+        middle and the vanishing point (Thales)."""
+        b, axes, circle = self.b, self.sheet.axes, rim.shape
+        assert isinstance(circle, Circle) and axes is not None
+        if not isinstance(axes, Vanishing):
+            depth = axes.lines[1]
+            square = b.square(depth, circle.centre, b.unique(f"square to the depth at {circle.centre.name}"))
+            return Drawn(square, rim.at, (-roughly(depth.dy), roughly(depth.dx)))
+        vanishing = axes.to[1][0]
+        middle = b.divide(circle.centre, vanishing, 2, [b.unique(f"middle for {circle.centre.name}")])[0]
+        over = b.arc(middle, span(middle, vanishing), name=b.unique(f"circle over {circle.centre.name}"))
+        x0, y0 = roughly(axes.base.x), roughly(axes.base.y)
+        at = roughly(middle.x) - x0, roughly(middle.y) - y0
+        return Drawn(over, at, radius=math.dist(at, rim.at))
+
+    def _slope_lines(self, view: Viewed, pieces: Sequence[Run]) -> None:
+        """Where a slope is cut square to its wedge's triangle: the line from its foot to its top there."""
+        cuts: list[tuple[list[float], list[float]]] = []
+        for run in pieces:
+            if run.contour or not run.edge.curve.is_straight:
+                continue
+            for place in run.edge.places(1):
+                cuts += self._sections(self._from_low(place))
+        cuts = [(foot, top) for foot, top in cuts if not self._is_drawn(view, foot, top)]
+        if cuts:
+            with self.b.gathered("join", Instrument.STRAIGHTEDGE, "Slopes where other faces cut them, from foot to top"):
+                for foot, top in cuts:
+                    with suppress(LookupError):
+                        self._joined(view, foot, top)
+
+    def _is_drawn(self, view: Viewed, first: Sequence[float], last: Sequence[float]) -> bool:
+        """Whether the straight line through two places is there, or they are seen in one place."""
+        near, one, other = self.sheet.near, view.frame.spot(first), view.frame.spot(last)
+        if math.dist(one, other) < near:
+            return True
+        return any(d.is_straight and d.holds(other, near) for d in self.sheet.through(view, one))
+
+    def _sections(self, place: Sequence[float]) -> Iterator[tuple[list[float], list[float]]]:
+        """For a place on slopes of wedges: the foot and the top of each slope in the plane through it."""
+        near = self.sheet.near
+        for part in self.floats:
+            if part.kind != "wedge":
+                continue
+            axis, way = RISING[part.way]
+            low, high = (self._from_low(end) for end in bounds(part))
+            run, rise = high[axis] - low[axis], high[2] - low[2]
+            share = (place[axis] - low[axis]) / run if way > 0 else (high[axis] - place[axis]) / run
+            level = low[2] + share * rise
+            if abs(place[2] - level) > near or not -1e-9 <= share <= 1 + 1e-9:
+                continue
+            foot, top = list(low), list(high)
+            foot[axis], top[axis] = (low[axis], high[axis]) if way > 0 else (high[axis], low[axis])
+            foot[1 - axis] = top[1 - axis] = place[1 - axis]
+            if self.sheet.is_known(1 - axis, place[1 - axis]):
+                yield foot, top
+
+    # ------------------------------------------------------------------------------------------------------ plotted rims
+    def _points(self, view: Viewed, edge: Edge) -> list[Point]:
+        """Points of a rim: its ends, and those at the set squares' steps."""
+        low, high = edge.low, edge.high
+        steps = range(math.ceil(math.degrees(low) / STEP + 1e-6), math.floor(math.degrees(high) / STEP - 1e-6) + 1)
+        inner = [math.radians(STEP * k) for k in steps]
+        places = inner if edge.closes else [low, *inner, high]
+        return [self.sheet.place(view, self._from_low(edge.curve.place(t))) for t in places]
+
+    # ------------------------------------------------------------------------------------------------------- measuring
+    def measure(self) -> None:
+        """The crate's edges as they are drawn, the vanishing points, and every corner that has been found."""
+        b, view = self.b, self.sheet.views["picture"]
+        reach = [(first - low, last - low) for (first, last), low in zip(self.plan.reach, self.plan.low, strict=True)]
+        for name, axis in (("length_drawn", 0), ("depth_drawn", 1), ("height_drawn", 2)):
+            ends = [list(self.sheet.base), list(self.sheet.base)]
+            ends[0][axis], ends[1][axis] = reach[axis]
+            with suppress(LookupError):
+                first, last = (self.sheet.place(view, end) for end in ends)
+                b.find(name, plane.distance(first, last))
+        if self.g.projection == TWO_POINT:
+            middle = b.points["V"]
+            for name, point in (("vanishing_left", b.points["VL"]), ("vanishing_right", b.points["VR"])):
+                b.find(name, plane.distance(middle, point))  # type: ignore[arg-type]
+        for name, corner in self.plan.named.items():
+            spot = view.frame.spot(self.plan.place(corner))
+            known = view.points.get(view.key(spot, self.sheet.near))
+            if known is not None:
+                b.mark_point(known.named(name), shown=False)
+
+    def _two_routes(self, view: Viewed) -> None:
+        """Two routes to the far top corner of the crate: up and back, or along."""
+        sheet = self.sheet
+        reach = [(first - low, last - low) for (first, last), low in zip(self.plan.reach, self.plan.low, strict=True)]
+        far = [reach[0][0] if self.g.projection == ISOMETRIC else reach[0][1], reach[1][1], reach[2][1]]
+        with suppress(LookupError):
+            if all(sheet.is_known(axis, far[axis]) for axis in range(3)):
+                with self.b.gathered("parallel", Instrument.SET_SQUARE, "The far top corner of the whole, by two routes"):
+                    there = sheet.place(view, far)
+                    along = sheet.run(view, 0, far)
+                self.b.check("two routes to the far top corner meet", plane.distance_to_line(there, along))

@@ -1,0 +1,200 @@
+"""A body made of parts in a picture: isometric, oblique, in one-point or two-point perspective.
+
+Truth: corners from the three surfaces that meet in each, projected; volume by line integrals along the edges (Gauss).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from wisecompass.arithmetic import Number, cos_deg, roughly, sin_deg
+from wisecompass.catalogue.pictorial.crate_picture import Picture, base_of
+from wisecompass.catalogue.pictorial.projections import (
+    CABINET,
+    CAVALIER,
+    ISOMETRIC,
+    ONE_POINT,
+    PROJECTIONS,
+    TWO_POINT,
+    drawn_in,
+    vanishing_of,
+)
+from wisecompass.catalogue.solids.crate_plan import in_floats, origin, plan_of
+from wisecompass.catalogue.solids.crates import BODY_CONDITIONS, less_forgotten, near_of, without_rounds
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.errors import Infeasible
+from wisecompass.drafting.givens import Givens, angle, choice, length, offset, parts
+from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, Value, method, slip
+from wisecompass.drafting.step import Kind
+from wisecompass.geometry import plane
+from wisecompass.geometry.plane import Point
+from wisecompass.geometry.space import Point3
+
+CHUTE = "box 64 28 14 at 0 0 0; box 22 28 24 at 0 0 14"
+
+
+@dataclass(frozen=True)
+class Crates(Givens):
+    parts: Any = parts("parts", CHUTE)
+    projection: str = choice("projection", *PROJECTIONS)
+    scale: str = choice("scale of an isometric", "natural", "isometric")
+    receding_angle: Number = angle("angle of the receding axis", "45", "10", "80")
+    recedes: str = choice("the receding axis goes", "up right", "up left")
+    eye_distance: Number = length("distance of the eye", "210")
+    eye_height: Number = length("height of the eye", "95")
+    eye_right: Number = offset("how far to the right of the left end the eye is, of one point", "90")
+    turned: Number = angle("angle of the front to the picture plane, of two points", "35", "1", "89")
+    hidden_edges: str = choice("hidden edges", "left out", "dashed")
+
+
+def truth(g: Crates, number: Make) -> Truth:
+    from wisecompass.geometry.measure import Measured
+
+    plan = plan_of(in_floats(g.parts))
+    measured = Measured(plan.body, g.parts)
+    low, base = [origin(g.parts, axis) for axis in range(3)], base_of(g)
+    place = drawn_in(g, number)
+
+    def image(at: Any) -> Point:
+        x, y, z = (c - first - off for c, first, off in zip(at, low, base, strict=True))
+        return place(x, y, z)
+
+    points: dict[str, Point | Point3] = {name: image(measured.corners[k]) for name, k in plan.named.items()}
+    sizes: dict[str, Value] = {}
+    for axis, name in enumerate(("length_drawn", "depth_drawn", "height_drawn")):
+        ends = []
+        for at in plan.reach[axis]:
+            corner = [first + off for first, off in zip(low, base, strict=True)]
+            corner[axis] = near_of(g.parts, axis, at, measured.corners)
+            ends.append(image(corner))
+        sizes[name] = plane.distance(ends[0], ends[1])
+    left, right = vanishing_of(g)
+    return Truth(
+        points=points,
+        findings={**sizes, "vanishing_left": left, "vanishing_right": right, "volume": measured.volume()},
+    )
+
+
+def _round_in_the_way(g: Crates) -> int:
+    """Minus the number of round parts that this picture cannot have: cones everywhere, and where no set square touches their
+    rims cylinders that are not seen as circles."""
+    facing = g.projection in (CAVALIER, CABINET, ONE_POINT)
+    cones = len([part for part in g.parts if part.kind == "cone"])
+    lying = [part for part in g.parts if part.kind == "cylinder" and not (facing and part.axis == 1)]
+    return -(cones + (0 if g.projection == ISOMETRIC else len(lying)))
+
+
+def _odd_curves(g: Crates) -> int:
+    """Minus the number of curves of round parts that are no circles."""
+    from wisecompass.geometry.curves_in_space import Wound
+    from wisecompass.geometry.surfaces import Flat
+
+    body, found = plan_of(in_floats(g.parts)).body, 0
+    for edge in body.edges:
+        if edge.smooth or not isinstance(edge.curve, Wound):
+            continue
+        flat = [body.model.surfaces[k] for k in edge.surfaces if isinstance(body.model.surfaces[k], Flat)]
+        axis = edge.curve.on.axis
+        found += not any(abs(abs(roughly(each.normal[axis])) - 1) < 1e-12 for each in flat if isinstance(each, Flat))
+    return -found
+
+
+@method(
+    "crates",
+    Exactness.EXACT,
+    Condition(
+        "round parts that are seen as circles, or in isometric",
+        _round_in_the_way,
+        "in this picture cones, and cylinders that do not face it, have no contours that instruments find; cylinders along "
+        "back are drawn in oblique and one-point pictures, all cylinders in isometric",
+        ("parts", "projection"),
+        without_rounds,
+    ),
+    Condition(
+        "no curves but circles",
+        _odd_curves,
+        "a round part meets another face here in a curve that is no circle, which pictures do not plot",
+        ("parts",),
+        without_rounds,
+    ),
+)
+def crates(b: Board, g: Crates) -> None:
+    picture = Picture(b, g)
+    try:
+        picture.learn()
+        picture.reduce_all()
+        picture.draw_flat()
+        picture.set_out()
+        picture.draw_parts()
+        picture.line_in()
+        picture.measure()
+    except (LookupError, StopIteration):
+        sentence = "these parts meet in a place to which no line along the axes and no slope of the picture leads"
+        raise Infeasible("places that can be drawn", sentence, ("parts",), {}) from None
+    if g.projection != TWO_POINT:
+        b.find("vanishing_left", None)
+        b.find("vanishing_right", None)
+
+
+@slip("depths laid off in full where they are halved, or halved where they are full")
+def depth_in_full(g: Crates, number: Make) -> dict[str, Number]:
+    if g.projection not in (CAVALIER, CABINET):
+        raise ValueError("nothing recedes")
+    found: Any = truth(g, number).findings["depth_drawn"]
+    return {"depth_drawn": found * 2 if g.projection == CABINET else found / 2}
+
+
+@slip("lengths laid off along the line to the vanishing point itself")
+def along_the_line(g: Crates, number: Make) -> dict[str, Number]:
+    if g.projection not in (ONE_POINT, TWO_POINT):
+        raise ValueError("nothing vanishes")
+    (near, far) = plan_of(in_floats(g.parts)).reach[1]
+    return {"depth_drawn": number(1) * (far - near)}
+
+
+@slip("both vanishing points changed over")
+def changed_over(g: Crates, number: Make) -> dict[str, Number]:
+    if g.projection != TWO_POINT:
+        raise ValueError("there are not two")
+    e, c, s = g.eye_distance, cos_deg(g.turned), sin_deg(g.turned)
+    return {"vanishing_left": e * c / s, "vanishing_right": e * s / c}
+
+
+def worded(words: Mapping[str, str]) -> str:
+    how = {
+        ISOMETRIC: ", at {scale} scale",
+        CAVALIER: ", its depth at {receding_angle} {recedes}",
+        CABINET: ", its depth at {receding_angle} {recedes}",
+        ONE_POINT: " perspective, the eye {eye_distance} away, {eye_height} high and {eye_right} right of the left end",
+        TWO_POINT: " perspective, the eye {eye_distance} away and {eye_height} high, the front turned {turned}",
+    }[words["projection"]]
+    return f"Draw in {{projection}}{how}, a body that is made of these parts: {{parts}}. Hidden edges {{hidden_edges}}."
+
+
+PROBLEM = Problem(
+    id="pictorial/crates",
+    title="Picture of a body made of parts",
+    brief=(
+        "Draw in {projection}, at {scale} scale, its depth at {receding_angle} {recedes}, the eye {eye_distance} away, "
+        "{eye_height} high and {eye_right} to the right, the front turned {turned}, a body that is made of these parts: "
+        "{parts}. Hidden edges {hidden_edges}."
+    ),
+    worded=worded,
+    givens=Crates,
+    truth=truth,
+    methods=(crates,),
+    conditions=BODY_CONDITIONS,
+    findings={
+        "length_drawn": Kind.LENGTH,
+        "depth_drawn": Kind.LENGTH,
+        "height_drawn": Kind.LENGTH,
+        "vanishing_left": Kind.LENGTH,
+        "vanishing_right": Kind.LENGTH,
+        "volume": Kind.VOLUME,
+    },
+    reckoned_only=frozenset({"volume"}),
+    source="Axonometry along measured axes (ISO 5456-3); perspective by measuring points (ISO 5456-4); Gauss's theorem.",
+    slips=(depth_in_full, along_the_line, changed_over, less_forgotten),
+)

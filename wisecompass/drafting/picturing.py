@@ -1,0 +1,229 @@
+"""Pictures of a body made of parts: a lattice of lines along its three axes, on which every place is found by two of them.
+
+Lengths are laid off along the axes from one corner: full, reduced or halved in parallel projections, by measuring points in
+perspective. A place in the air is carried there by lines along the axes, as a drafter does it with a sliding set square or
+with lines to the vanishing points.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+
+from wisecompass.arithmetic import roughly
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.crating import Drawn, Sheet, Spot, Viewed
+from wisecompass.drafting.setting import Settable, bare, negative, positive
+from wisecompass.drafting.wording import number_text
+from wisecompass.geometry.plane import Line, Point
+
+if TYPE_CHECKING:
+    from wisecompass.geometry.images import Sight
+
+RUNS = ("length", "depth", "upright")
+"""What lines along the three axes are called."""
+
+
+@dataclass(frozen=True)
+class PictureFrame:
+    """How a picture looks at the body: ``base`` is the corner that it begins from and ``low`` the body's low corner, both in
+    the body's own places; ``eye_axis`` the axis whose circles are seen as circles, -1 where none is."""
+
+    title: str
+    sight: Sight
+    base: tuple[float, float, float]
+    low: tuple[float, float, float]
+    eye_axis: int = -1
+    right: tuple[int, int] = (0, 1)
+    up: tuple[int, int] = (2, 1)
+
+    def spot(self, place: Sequence[float]) -> Spot:
+        """Where a place, measured from the low corner, lies from the image of the base."""
+        x, y = self.sight.spot([p + low for p, low in zip(place, self.low, strict=True)])
+        x0, y0 = self.sight.spot(self.base)
+        return x - x0, y - y0
+
+
+@dataclass(frozen=True)
+class Distance:
+    """How far a place lies from the base along an axis, as it is set: a length, and another from its end."""
+
+    first: Settable
+    more: Settable | None = None
+    back: bool = False
+    """Whether the other is laid off against the axis."""
+    against: bool = False
+    """Whether the first is."""
+
+
+Scaled = Callable[[int, Settable], Settable]
+"""A length along an axis as it is set on the drawing."""
+
+
+class Axes:
+    """The three lines through the base, each with the way in which its coordinate grows: along it (1) or against it."""
+
+    def __init__(self, b: Board, base: Point, lines: Sequence[Line], ways: Sequence[int], scaled: Scaled) -> None:
+        self.b, self.base, self.lines, self.ways, self.scaled = b, base, list(lines), list(ways), scaled
+        self._marks: dict[tuple[int, str, float], Point] = {}
+
+    def mark(self, axis: int, distance: Distance, at: float) -> Point:
+        """A place on an axis."""
+        return self._laid(axis, self.lines[axis], distance, at)
+
+    def _laid(self, axis: int, line: Line, distance: Distance, at: float, way: int = 0) -> Point:
+        """The lengths of a distance laid off along a line through the base."""
+        b, found, way = self.b, self.base, way or self.ways[axis]
+        both = ((distance.first, distance.against, distance.more is None), (distance.more, distance.back, True))
+        for length, against, last in both:
+            if length is None or roughly(bare(length)) == 0:
+                continue
+            key = (axis, line.name, round(roughly(bare(length)), 9)) if length is distance.first else None
+            if key is not None and key in self._marks:
+                found = self._marks[key]
+                continue
+            back = (negative(length) != against) != (way < 0)
+            name = b.unique(f"tick {number_text(at if last else abs(roughly(bare(length))))}")
+            found = b.lay_off(line, found, self.scaled(axis, positive(length)), name, back=back)
+            if key is not None:
+                self._marks[key] = found
+        return found
+
+    def through(self, axis: int, point: Point, name: str) -> Line:
+        """The line along an axis through a place."""
+        return self.b.parallel(self.lines[axis], point, name)
+
+
+class Vanishing(Axes):
+    """The same in perspective: lines along some axes run to a vanishing point each, and lengths along these are cut off by
+    lines from the ground line to a measuring point. ``to`` has both points and the way in which lengths are laid off on the
+    ground line, by axis."""
+
+    def __init__(
+        self,
+        b: Board,
+        base: Point,
+        lines: Sequence[Line],
+        ways: Sequence[int],
+        ground: Line,
+        to: dict[int, tuple[Point, Point, int]],
+    ) -> None:
+        super().__init__(b, base, lines, ways, lambda _, length: length)
+        self.ground, self.to = ground, to
+
+    def mark(self, axis: int, distance: Distance, at: float) -> Point:
+        if axis not in self.to:
+            return super().mark(axis, distance, at)
+        _, measuring, way = self.to[axis]
+        on_ground = self._laid(axis, self.ground, distance, at, way)
+        if on_ground is self.base:
+            return self.base
+        with self.b.may_be_far():
+            line = self.b.joined(on_ground, measuring, f"measuring line of {on_ground.name}")
+        return self.b.meet(line, self.lines[axis], name=self.b.unique(f"tick {number_text(at)} of the {RUNS[axis]}"))
+
+    def through(self, axis: int, point: Point, name: str) -> Line:
+        if axis not in self.to:
+            return super().through(axis, point, name)
+        with self.b.may_be_far():
+            return self.b.joined(point, self.to[axis][0], name)
+
+
+@dataclass
+class PictureSheet(Sheet):
+    """The one view of a picture with its lattice."""
+
+    axes: Axes | None = None
+    base: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    """The base, from the low corner."""
+    distances: dict[tuple[int, int], Distance] = field(default_factory=dict)
+    """Distances along the axes that are known, by the place on the axis."""
+    _ticks: dict[tuple[int, int], Point] = field(default_factory=dict)
+    _runs: dict[tuple[int, int, int], Line] = field(default_factory=dict)
+
+    def know_distance(self, axis: int, at: float, distance: Distance) -> None:
+        self.distances.setdefault((axis, self._step(at)), distance)
+
+    def is_known(self, axis: int, at: float) -> bool:
+        return abs(at - self.base[axis]) < self.near or (axis, self._step(at)) in self.distances
+
+    def _step(self, at: float) -> int:
+        return round(at / self.near / 4)
+
+    # ------------------------------------------------------------------------------------------------------- the lattice
+    def run(self, view: Viewed, axis: int, at: Sequence[float]) -> Line:
+        """The line along an axis through a place.
+
+        Raises:
+            LookupError: nothing leads there.
+        """
+        i, j = (k for k in range(3) if k != axis)
+        key = (axis, self._step(at[i]), self._step(at[j]))
+        if key in self._runs:
+            return self._runs[key]
+        assert self.axes is not None
+        start = list(at)
+        start[axis] = self.base[axis]
+        point = self.place(view, start)
+        if point is view.origin:
+            line = self.axes.lines[axis]
+        else:
+            name = f"{RUNS[axis]} at {number_text(at[i])} {number_text(at[j])}"
+            line = self.axes.through(axis, point, name)
+        self._runs[key] = line
+        onward = list(start)
+        onward[axis] += self.size
+        self.know_line(view, line, view.frame.spot(start), view.frame.spot(onward))
+        return line
+
+    def know_line(self, view: Viewed, line: Line, start: Spot, end: Spot) -> None:
+        """A straight line of the picture, through two of its places."""
+        dx, dy = end[0] - start[0], end[1] - start[1]
+        size = (dx * dx + dy * dy) ** 0.5
+        view.drawn.append(Drawn(line, start, (dx / size, dy / size)))
+
+    def place(self, view: Viewed, at: Sequence[float]) -> Point:
+        """The image of a place, measured from the low corner: where lines that are there cross, else carried along the axes.
+
+        Raises:
+            LookupError: a distance of it is not known.
+        """
+        spot = view.frame.spot(at)
+        known = view.points.get(view.key(spot, self.near))
+        if known is not None:
+            return known
+        off = [k for k in range(3) if abs(at[k] - self.base[k]) > self.near]
+        found = view.origin if not off else self._tick(view, off[0], at) if len(off) == 1 else self._crossed(view, off, at)
+        view.points[view.key(spot, self.near)] = found
+        return found
+
+    def _tick(self, view: Viewed, axis: int, at: Sequence[float]) -> Point:
+        key = (axis, self._step(at[axis]))
+        if key not in self._ticks:
+            assert self.axes is not None
+            distance = self.distances.get(key)
+            if distance is None:
+                crossed = self.mark(view, view.frame.spot(at))
+                if crossed is None:
+                    raise LookupError(f"{at[axis]} along axis {axis} is not known")
+                return crossed
+            self._ticks[key] = self.axes.mark(axis, distance, at[axis])
+        return self._ticks[key]
+
+    def _crossed(self, view: Viewed, off: Sequence[int], at: Sequence[float]) -> Point:
+        """A place off the axes: where two lines along axes cross; of three distances upwards first, then back."""
+        if not all(self.is_known(k, at[k]) for k in off):
+            crossed = self.mark(view, view.frame.spot(at))
+            if crossed is None:
+                raise LookupError(f"nothing leads to {tuple(at)}")
+            return crossed
+        first, second = (2, 1) if len(off) == 3 else (off[1], off[0])
+        one, other = self.run(view, first, at), self.run(view, second, at)
+        return self.b.meet(one, other, name=self.b.crossing())
+
+
+def image_distance(view: Viewed, first: Sequence[float], last: Sequence[float]) -> float:
+    """How far apart two places are in the picture, roughly."""
+    (x1, y1), (x2, y2) = view.frame.spot(first), view.frame.spot(last)
+    return float(((x2 - x1) ** 2 + (y2 - y1) ** 2) ** 0.5)
