@@ -7,9 +7,11 @@ from dataclasses import replace
 from fractions import Fraction
 
 from tests.core import random_bodies
+from wisecompass.arithmetic import PLAIN
 from wisecompass.drafting.errors import BadGiven, Infeasible
 from wisecompass.drafting.givens import Form, Given, Typed
 from wisecompass.drafting.problem import Method, Problem
+from wisecompass.drafting.solve import construct
 
 USUAL_LENGTHS = (1.0, 400.0)
 MOST_TRIES = 40
@@ -54,6 +56,8 @@ def feasible(problem: Problem, method: Method, rng: random.Random, offered: floa
             try:
                 typed = problem.read(raw, offers=offers)
                 problem.require(method.only, typed, offers=offers)
+                if any(item.form is Form.PARTS for item in problem.given_list):
+                    construct(problem, typed, method, PLAIN)  # some bodies turn out to have places that nothing leads to
             except Infeasible as reason:
                 if not reason.offer:
                     break

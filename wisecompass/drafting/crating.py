@@ -228,7 +228,7 @@ class Sheet:
     def crossing(self, view: Viewed, one: Drawn, other: Drawn, spot: Spot) -> Point:
         """Where two lines of a view cross, at a spot."""
         assert not isinstance(one.shape, str) and not isinstance(other.shape, str)
-        return plane.meet(one.shape, other.shape, _chosen(one, other, spot))
+        return plane.meet(one.shape, other.shape, chosen(one, other, spot))
 
     def mark(self, view: Viewed, spot: Spot) -> Point | None:
         """The place of a view at a spot, marked with a small cross where two of its lines cross; None where none do."""
@@ -239,7 +239,7 @@ class Sheet:
                 return None
             one, other = (d.shape for d in pair)
             assert not isinstance(one, str) and not isinstance(other, str)
-            view.points[key] = self.b.meet(one, other, _chosen(*pair, spot))
+            view.points[key] = self.b.meet(one, other, chosen(*pair, spot))
         return view.points[key]
 
     def place(self, view: Viewed, at: Sequence[float]) -> Point:
@@ -283,7 +283,7 @@ def _beside(spot: Spot, a: Spot, b: Spot) -> float:
     return math.hypot(a[0] + share * dx - spot[0], a[1] + share * dy - spot[1])
 
 
-def _chosen(one: Drawn, other: Drawn, spot: Spot) -> Selector | None:
+def chosen(one: Drawn, other: Drawn, spot: Spot) -> Selector | None:
     """The word for the crossing that lies at a spot, where a circle has two."""
     if not (one.radius or other.radius):
         return None

@@ -145,6 +145,12 @@ class PictureSheet(Sheet):
     def know_distance(self, axis: int, at: float, distance: Distance) -> None:
         self.distances.setdefault((axis, self._step(at)), distance)
 
+    def distance(self, axis: int, at: float) -> Distance | None:
+        """The distance of a place along an axis, if it is known."""
+        if abs(at - self.base[axis]) < self.near:
+            return Distance(0.0)
+        return self.distances.get((axis, self._step(at)))
+
     def is_known(self, axis: int, at: float) -> bool:
         return abs(at - self.base[axis]) < self.near or (axis, self._step(at)) in self.distances
 
@@ -213,8 +219,12 @@ class PictureSheet(Sheet):
 
     def _crossed(self, view: Viewed, off: Sequence[int], at: Sequence[float]) -> Point:
         """A place off the axes: where two lines along axes cross; of three distances upwards first, then back."""
-        if not all(self.is_known(k, at[k]) for k in off):
+        unknown = [k for k in off if not self.is_known(k, at[k])]
+        if unknown:
             crossed = self.mark(view, view.frame.spot(at))
+            if crossed is None and len(unknown) == 1:  # along that axis, to whatever crosses it there
+                self.run(view, unknown[0], at)
+                crossed = self.mark(view, view.frame.spot(at))
             if crossed is None:
                 raise LookupError(f"nothing leads to {tuple(at)}")
             return crossed

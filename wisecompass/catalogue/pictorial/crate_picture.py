@@ -22,12 +22,13 @@ from wisecompass.catalogue.pictorial.projections import (
 from wisecompass.catalogue.solids.crate_lining import LinedIn
 from wisecompass.catalogue.solids.crate_plan import Plan, far_end, in_floats, origin, plan_of, shown
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.crating import Drawn, Viewed
+from wisecompass.drafting.crating import Drawn, Viewed, chosen
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.picturing import Distance, PictureFrame, PictureSheet, Vanishing, image_distance
-from wisecompass.drafting.setting import Settable, bare, positive, span
+from wisecompass.drafting.setting import Settable, bare, negative, positive, span
 from wisecompass.drafting.step import Instrument
 from wisecompass.geometry import plane
+from wisecompass.geometry.curves_in_space import Wound
 from wisecompass.geometry.parts import RISING, Part, bounds, plane_of
 from wisecompass.geometry.plane import Circle, Line, Point
 from wisecompass.geometry.surfaces import Pipe
@@ -80,6 +81,7 @@ class Picture(LinedIn):
         self._reduced: dict[float, Settable] = {}
         self._flat_polygons: dict[tuple[int, float], list[tuple[Settable, Settable]]] = {}
         self._flat_circles: dict[float, dict[int, Settable]] = {}
+        self._rings: dict[float, tuple[Circle, Line]] = {}
         self._count = 0
         """Points that flat figures have so far."""
 
@@ -128,6 +130,52 @@ class Picture(LinedIn):
                 self._learn_polygon(part, floats)
             elif floats.is_round and floats.axis != self.frame.eye_axis:
                 self._learn_circle(part, floats)
+        self._learn_ordinates()
+
+    def _learn_ordinates(self) -> None:
+        """Corners of the body on a rim, of which one place across is a number: the other by its ordinate in the flat
+        circle."""
+        body = self.plan.body
+        for corner, through in zip(body.corners, body.corner_surfaces, strict=True):
+            at = self._from_low(corner)
+            for k in through:
+                on = body.model.surfaces[k]
+                if isinstance(on, Pipe) and on.axis != self.frame.eye_axis:
+                    i, j = plane_of(on.axis)
+                    for axis, other in ((i, j), (j, i)):
+                        if self.sheet.is_known(axis, at[axis]) and not self.sheet.is_known(other, at[other]):
+                            self._ordinate(on, at, axis, other)
+
+    def _ordinate(self, on: Pipe, at: Sequence[float], axis: int, other: int) -> None:
+        middle = self._from_low(on.centre)
+        known = [
+            self.sheet.distance(k, place) for k, place in ((axis, at[axis]), (axis, middle[axis]), (other, middle[other]))
+        ]
+        radius = float(on.radius)
+        ring = self._rings.get(radius)
+        if ring is None or any(each is None or each.more is not None for each in known):
+            return
+        place, centre, beside = (each for each in known if each is not None)
+        away = place.first - centre.first
+        if negative(away):
+            away = centre.first - place.first
+        b, (circle, level) = self.b, ring
+        with b.gathered("lay off", Instrument.SCALE, "Where a face cuts a rim: its ordinate in the flat circle"):
+            foot = b.lay_off(level, circle.centre, self._as_set_any(away), f"e{self._next()}")
+            upright = b.square(level, foot, f"ordinate at {foot.name}")
+            top = b.meet(circle, upright, plane.upper, f"d{self._count}")
+        back = at[other] < middle[other]
+        size = roughly(bare(span(foot, top))) * self._enlarged(other)
+        self.sheet.know_distance(
+            other, middle[other] + (-size if back else size), Distance(beside.first, span(foot, top), back, beside.against)
+        )
+
+    def _as_set_any(self, length: Settable) -> Settable:
+        """The same, where the length is perhaps not on the isometric scale."""
+        try:
+            return self._as_set(length)
+        except KeyError:
+            raise LookupError("a length that is not on the isometric scale") from None
 
     def _learn_polygon(self, part: Any, floats: Part) -> None:
         i, j = plane_of(floats.axis)
@@ -184,6 +232,7 @@ class Picture(LinedIn):
             for angle in angles:
                 ray = b.set_square_line(middle, angle, f"ray at {angle}° of K{tag}")
                 at = b.meet(ring, ray, plane.beyond(ray), f"c{self._next()}")
+                self._rings[float(roughly(bare(part.sizes[0]))) / 2] = ring, level
                 found[angle] = span(middle, b.square_from(level, at, f"f{self._count}"))
         return found
 
@@ -312,11 +361,37 @@ class Picture(LinedIn):
             rim[i] += float(part.sizes[0]) / 2
             self._circle_at(view, end, rim)
 
+    def _sections_of_rounds(self, view: Viewed) -> None:
+        """Circles of round parts that face the picture where other faces cut them."""
+        wanted = []
+        for edge in self.plan.body.edges:
+            curve = edge.curve
+            if (
+                isinstance(curve, Wound)
+                and isinstance(curve.on, Pipe)
+                and not edge.smooth
+                and curve.on.axis == self.frame.eye_axis
+            ):
+                end = self._from_low(curve.on.centre)
+                end[curve.on.axis] = self._from_low(curve.place(edge.low))[curve.on.axis]
+                rim = list(end)
+                rim[plane_of(curve.on.axis)[0]] += float(curve.on.radius)
+                wanted.append((end, rim))
+        wanted = [(end, rim) for end, rim in wanted if not self._has_circle(view, end, rim)]
+        if wanted:
+            with self.b.gathered("arc", Instrument.COMPASS, "Circles in which faces cut round parts"):
+                for end, rim in wanted:
+                    self._circle_at(view, end, rim)
+
+    def _has_circle(self, view: Viewed, end: Sequence[float], rim: Sequence[float]) -> bool:
+        near, spot, radius = self.sheet.near, view.frame.spot(end), image_distance(view, end, rim)
+        return any(d.radius and d.holds_centre(spot, near) and abs(d.radius - radius) < near for d in view.drawn)
+
     def _circle_at(self, view: Viewed, end: Sequence[float], rim: Sequence[float]) -> None:
         sheet, b = self.sheet, self.b
-        spot, radius = view.frame.spot(end), image_distance(view, end, rim)
-        if any(d.radius and d.holds_centre(spot, sheet.near) and abs(d.radius - radius) < sheet.near for d in view.drawn):
+        if self._has_circle(view, end, rim):
             return
+        spot, radius = view.frame.spot(end), image_distance(view, end, rim)
         centre, on = sheet.place(view, end), sheet.place(view, rim)
         view.drawn.append(Drawn(b.circle_through(centre, on), spot, radius=radius))
 
@@ -325,9 +400,11 @@ class Picture(LinedIn):
         """What is seen, heavy; then what is hidden, if that is wanted."""
         view = self.sheet.views["picture"]
         pieces = [run for run in shown(self.floats, self.frame) if run.seen or self.dashed]
+        self._sections_of_rounds(view)
         straight, round_ones, plotted = self._sorted(view, pieces)
         self._draw_contours(view, pieces)
         self._slope_lines(view, pieces)
+        self._along_axes(view, pieces)
         self._rule_lines(view, pieces)
         self._plot_all(view, plotted)
         for pen in (Pen.OUTLINE, *((Pen.HIDDEN,) if self.dashed else ())):
@@ -359,8 +436,9 @@ class Picture(LinedIn):
         other = next(view.frame.spot(end) for end in ends if math.dist(view.frame.spot(end), spot) > near)
         if any(d.is_straight and d.holds(other, near) for d in sheet.through(view, spot)):
             return
-        touch = sheet.crossing(view, rim, self._to_touch(rim), spot)
-        assert sheet.axes is not None
+        cut = self._to_touch(rim)
+        assert sheet.axes is not None and not isinstance(rim.shape, str) and not isinstance(cut.shape, str)
+        touch = self.b.meet(rim.shape, cut.shape, chosen(rim, cut, spot), self.b.crossing())
         line = sheet.axes.through(on.axis, touch, "contour")
         sheet.know_line(view, line, spot, other)
 
@@ -394,6 +472,32 @@ class Picture(LinedIn):
                 for foot, top in cuts:
                     with suppress(LookupError):
                         self._joined(view, foot, top)
+
+    def _along_axes(self, view: Viewed, pieces: Sequence[Run]) -> None:
+        """Edges along an axis that no part brings: through that one of their ends to which something leads."""
+        missing = []
+        for run in pieces:
+            if run.contour or not run.edge.curve.is_straight:
+                continue
+            first, last = (self._from_low(end) for end in run.edge.places(1))
+            along = [k for k in range(3) if abs(first[k] - last[k]) > self.sheet.near]
+            if len(along) == 1 and not self._is_drawn(view, first, last):
+                missing.append((along[0], first, last))
+        if missing:
+            with self.b.gathered("parallel", Instrument.SET_SQUARE, "Edges along an axis that no part brings"):
+                for _ in range(2):  # one may lead to another
+                    for axis, first, last in missing:
+                        if not self._is_drawn(view, first, last):
+                            self._through_an_end(view, axis, first, last)
+
+    def _through_an_end(self, view: Viewed, axis: int, first: Sequence[float], last: Sequence[float]) -> None:
+        assert self.sheet.axes is not None
+        for start, end in ((first, last), (last, first)):
+            with suppress(LookupError):
+                point = self.sheet.place(view, start)
+                line = self.sheet.axes.through(axis, point, f"edge through {point.name}")
+                self.sheet.know_line(view, line, view.frame.spot(start), view.frame.spot(end))
+                return
 
     def _is_drawn(self, view: Viewed, first: Sequence[float], last: Sequence[float]) -> bool:
         """Whether the straight line through two places is there, or they are seen in one place."""

@@ -22,7 +22,7 @@ from wisecompass.catalogue.pictorial.projections import (
     vanishing_of,
 )
 from wisecompass.catalogue.solids.crate_plan import in_floats, origin, plan_of
-from wisecompass.catalogue.solids.crates import BODY_CONDITIONS, less_forgotten, near_of, without_rounds
+from wisecompass.catalogue.solids.crates import BODY_CONDITIONS, near_of, without_rounds
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.givens import Givens, angle, choice, length, offset, parts
@@ -196,5 +196,5 @@ PROBLEM = Problem(
     },
     reckoned_only=frozenset({"volume"}),
     source="Axonometry along measured axes (ISO 5456-3); perspective by measuring points (ISO 5456-4); Gauss's theorem.",
-    slips=(depth_in_full, along_the_line, changed_over, less_forgotten),
+    slips=(depth_in_full, along_the_line, changed_over),
 )
