@@ -272,6 +272,11 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
         ("crate and four centres", "ordinates"),
         "outline_length long_axis short_axis volume surface_area worst_gap",
     ),
+    "pictorial/crates": (
+        "parts projection scale receding_angle recedes eye_distance eye_height eye_right turned",
+        ("crates",),
+        "length_drawn depth_drawn height_drawn vanishing_left vanishing_right volume",
+    ),
     "pictorial/cone": (
         "diameter height",
         ("crate and four centres", "ordinates"),

@@ -61,9 +61,11 @@ def shares_inside(box: Box, start: Pair, end: Pair) -> tuple[float, float] | Non
     return (low, high) if low < high else None
 
 
-def broken(mark: marks.Segment, box: Box, near: Iterable[Spot], far: Iterable[Spot]) -> list[Mark]:
+def broken(
+    mark: marks.Segment, box: Box, near: Iterable[Spot], far: Iterable[Spot], lettered: Iterable[Spot] = ()
+) -> list[Mark]:
     """A segment cut where it leaves the box, with a break there that names the ``far`` point that it runs to and its
-    distance from the nearest of those that are drawn; nothing where all of it is outside."""
+    distance from the nearest letter on it, or of all that are ``lettered``; nothing where all of it is outside."""
     start, end = (mark.x1, mark.y1), (mark.x2, mark.y2)
     inside = shares_inside(box, start, end)
     if inside is None:
@@ -79,7 +81,7 @@ def broken(mark: marks.Segment, box: Box, near: Iterable[Spot], far: Iterable[Sp
         if is_cut:
             angle = math.degrees(math.atan2(dy * way, dx * way))
             beyond = [s for s in far if not within(box, s.x, s.y) and ((s.x - x) * dx + (s.y - y) * dy) * way > 0]
-            text = _words(beyond, [s for s in near if within(box, s.x, s.y)])
+            text = _words(beyond, *([s for s in each if within(box, s.x, s.y)] for each in (near, lettered)))
             sign = marks.Break(x=x, y=y, angle=angle, text=text, pen=mark.pen)
             found.append(replace(sign, step=mark.step, block=mark.block, solution=mark.solution))
     return found
@@ -104,13 +106,14 @@ def said_once(finished: list[Mark]) -> list[Mark]:
     return kept[::-1]
 
 
-def _words(beyond: list[Spot], near: list[Spot]) -> str:
+def _words(beyond: list[Spot], near: list[Spot], lettered: list[Spot]) -> str:
     """The name of the far point, and how far it is from the nearest that is drawn."""
     named = [spot for spot in beyond if spot.name]
     if not named:
         return ""
     spot = named[0]
     others = [other for other in near if other.name and other.name != spot.name and not other.name.startswith(UNLETTERED)]
+    others = others or [other for other in lettered if other.name != spot.name]
     if not others:
         return spot.name
     other = min(others, key=lambda o: math.hypot(o.x - spot.x, o.y - spot.y))

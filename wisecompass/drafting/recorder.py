@@ -455,8 +455,13 @@ class Recorder:
                 near, far = _spots(mark.touched + mark.far), _spots(mark.far)
             else:
                 near = far = [self._spot_at(whole.x1, whole.y1), self._spot_at(whole.x2, whole.y2)]
-            return breaking.broken(whole, box, near, far)
+            return breaking.broken(whole, box, near, far, self._lettered(mark.block))
         return [whole] if all(breaking.within(box, x, y) for x, y in marks.reach(whole)) else []
+
+    def _lettered(self, block: str) -> list[breaking.Spot]:
+        """The places of a block that bear a letter."""
+        dots = (mark for mark in self._marks if type(mark) is marks.Dot and mark.block == block and mark.name and mark.shown)
+        return [breaking.Spot(d.x, d.y, d.name) for d in dots if not d.name.startswith(breaking.UNLETTERED)]
 
     def _spot_at(self, x: float, y: float) -> breaking.Spot:
         """The named point of the sheet at a place."""

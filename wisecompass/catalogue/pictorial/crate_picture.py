@@ -555,6 +555,31 @@ class Picture(LinedIn):
             if known is not None:
                 b.mark_point(known.named(name), shown=False)
 
+    def dimension(self) -> None:
+        """The sizes of the whole along its axes, where these are true or told as they are (ISO 129-1, ISO 5456-3)."""
+        if not self.b.drawing or self.g.projection in (ONE_POINT, TWO_POINT):
+            return
+        view = self.sheet.views["picture"]
+        x0, y0 = roughly(view.origin.x), roughly(view.origin.y)
+        (left, right), (near, far), (low, high) = (
+            (first - low, last - low) for (first, last), low in zip(self.plan.reach, self.plan.low, strict=True)
+        )
+        isometric, back_left = self.g.projection == ISOMETRIC, self.g.recedes == "up left"
+        beside = right if isometric or not back_left else left
+        edges = (
+            ((right, near, low), (left, near, low), right - left, 9.0),
+            ((beside, near, low), (beside, far, low), far - near, 9.0 if back_left and not isometric else -9.0),
+            ((left, near, low), (left, near, high), high - low, 9.0)
+            if not (back_left and not isometric)
+            else ((right, near, low), (right, near, high), high - low, -9.0),
+        )
+        for start, end, size, offset in edges:
+            ends = []
+            for place in (start, end):
+                x, y = view.frame.spot(place)
+                ends.append(Point(x0 + x, y0 + y))
+            self.b.dimension(ends[0], ends[1], offset=offset, true=size)
+
     def _two_routes(self, view: Viewed) -> None:
         """Two routes to the far top corner of the crate: up and back, or along."""
         sheet = self.sheet

@@ -130,6 +130,7 @@ def crates(b: Board, g: Crates) -> None:
         picture.draw_parts()
         picture.line_in()
         picture.measure()
+        picture.dimension()
     except (LookupError, StopIteration):
         sentence = "these parts meet in a place to which no line along the axes and no slope of the picture leads"
         raise Infeasible("places that can be drawn", sentence, ("parts",), {}) from None

@@ -1,0 +1,170 @@
+"""Bodies of parts in five pictures: corners against a body that is turned in space and looked at along rays, and what
+cannot be pictured."""
+
+from __future__ import annotations
+
+import math
+import os
+import random
+import unittest
+from collections.abc import Sequence
+from typing import Any
+
+import numpy as np
+
+from tests.core import random_bodies
+from tests.core.test_pictures import MOST_STEPS, seen
+from wisecompass import catalogue
+from wisecompass.arithmetic import PLAIN
+from wisecompass.catalogue.pictorial.projections import PROJECTIONS
+from wisecompass.catalogue.solids.crate_plan import in_floats, plan_of
+from wisecompass.drafting import marks
+from wisecompass.drafting.errors import Infeasible
+from wisecompass.drafting.givens import Typed, bind
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.solve import certify, construct, draw, steps_told
+from wisecompass.geometry.parts import bounds
+
+BODIES = max(10, int(os.environ.get("WISE_COMPASS_ROUNDS", "50")) // 4)
+PICTURES, VIEWS = catalogue.problem("pictorial/crates"), catalogue.problem("solids/crates")
+WAY = PICTURES.methods[0]
+PEDESTAL = VIEWS.given_list[0].default
+FLAT = ("box", "wedge", "prism")
+
+
+def looked_at(values: dict[str, Any], place: Sequence[float], length: float) -> tuple[float, float]:
+    """Where a place (from the low corner: along the front, back, up) is seen, from the image of the corner that the picture
+    begins from."""
+    x, y, z = place
+    if values["projection"] == "isometric":
+        u, v = seen(np.array([[length - x, y, z]]), values["scale"])[0]
+        return float(u), float(v)
+    if values["projection"].startswith("oblique"):
+        share = 0.5 if values["projection"].endswith("cabinet") else 1.0
+        slant = math.radians(values["receding_angle"])
+        side = 1 if values["recedes"] == "up right" else -1
+        return x + side * share * y * math.cos(slant), z + share * y * math.sin(slant)
+    turn = math.radians(values["turned"]) if values["projection"] == "two-point" else 0.0
+    aside = 0.0 if turn else values["eye_right"]
+    # the body stands in a room whose picture plane is y = 0; the eye stands before it
+    room = np.array([x * math.cos(turn) - y * math.sin(turn), x * math.sin(turn) + y * math.cos(turn), z])
+    eye = np.array([aside, -values["eye_distance"], values["eye_height"]])
+    ray = room - eye
+    at = eye + ray * (-eye[1] / ray[1])
+    return float(at[0]), float(at[2])
+
+
+def picturable(rng: random.Random, projection: str, kinds: tuple[str, ...] = FLAT, **more: str) -> Typed:
+    """A random body that the picture can show."""
+    while True:
+        raw = {"parts": random_bodies.text(rng, kinds, 5), "projection": projection, **more}
+        raw |= {"receding_angle": str(rng.randint(10, 80)), "turned": str(rng.randint(1, 89))}
+        raw |= {"eye_distance": str(rng.randint(60, 400)), "eye_height": str(rng.randint(1, 200))}
+        raw |= {"eye_right": str(rng.randint(-100, 150)), "recedes": rng.choice(("up right", "up left"))}
+        raw |= {"scale": rng.choice(("natural", "isometric"))}
+        try:
+            typed = PICTURES.read(raw)
+            PICTURES.require_method(WAY, typed)
+            construct(PICTURES, typed, WAY, PLAIN)
+        except Infeasible:
+            continue
+        return typed
+
+
+def words(typed: Typed) -> dict[str, Any]:
+    g = bind(PICTURES.givens, typed, PLAIN)
+    return {item.name: getattr(g, item.name) for item in PICTURES.given_list}
+
+
+class Corners(unittest.TestCase):
+    def test_every_corner_is_where_a_ray_meets_the_picture(self) -> None:
+        rng = random.Random("pictures")
+        for projection in PROJECTIONS:
+            told = 0
+            for k in range(BODIES):
+                typed = picturable(rng, projection, hidden_edges="dashed" if k % 2 else "left out")
+                values = words(typed)
+                board = construct(PICTURES, typed, WAY, PLAIN)
+                plan = plan_of(in_floats(values["parts"]))
+                added = [part for part in in_floats(values["parts"]) if not part.taken]
+                ends = [p.at[0] if p.kind == "prism" and p.axis != 0 else float(bounds(p)[1][0]) for p in added]
+                for name, corner in plan.named.items():
+                    if name in board.points:
+                        told += 1
+                        point = board.points[name]
+                        x, y = looked_at(values, plan.place(corner), max(ends) - plan.low[0])
+                        self.assertAlmostEqual(float(point.x), x, delta=1e-7 * plan.body.model.size, msg=typed["parts"])  # type: ignore[arg-type]
+                        self.assertAlmostEqual(float(point.y), y, delta=1e-7 * plan.body.model.size)  # type: ignore[union-attr]
+            self.assertGreater(told, 4 * BODIES, projection)
+
+    def test_a_picture_is_certain_and_both_routes_meet(self) -> None:
+        rng = random.Random("certain pictures")
+        for projection in PROJECTIONS:
+            for _ in range(3):
+                certificate = certify(PICTURES, picturable(rng, projection), WAY)
+                self.assertEqual(certificate.deviation.worst, 0.0)
+                self.assertTrue(all(check.holds for check in certificate.checks))
+
+    def test_views_and_pictures_of_one_list_have_one_volume_and_one_list_of_corners(self) -> None:
+        for parts in (PEDESTAL, "box 60 40 20 at 0 0 0; prism 6 9 20 at 30 20 20 along up"):
+            views = VIEWS.find_truth(VIEWS.read({"parts": parts}), PLAIN)
+            for projection in PROJECTIONS:
+                picture = PICTURES.find_truth(PICTURES.read({"parts": parts, "projection": projection}), PLAIN)
+                self.assertAlmostEqual(float(views.findings["volume"]), float(picture.findings["volume"]), delta=1e-6)  # type: ignore[arg-type]
+                self.assertEqual(set(views.points), set(picture.points))
+
+    def test_lengths_of_the_whole_are_those_of_its_corners(self) -> None:
+        for projection in PROJECTIONS:
+            raw = {"parts": "box 50 30 20 at 0 0 0", "projection": projection}
+            typed = PICTURES.read(raw)
+            told, values = PICTURES.find_truth(typed, PLAIN).findings, words(typed)
+            base = (50.0, 0.0, 0.0) if projection == "isometric" else (0.0, 0.0, 0.0)
+            for name, axis, size in (("length_drawn", 0, 50.0), ("depth_drawn", 1, 30.0), ("height_drawn", 2, 20.0)):
+                ends = [list(base), list(base)]
+                ends[0][axis], ends[1][axis] = 0.0, size
+                spots = [looked_at(values, end, 50.0) for end in ends]
+                self.assertAlmostEqual(float(told[name]), math.dist(*spots), delta=1e-9)  # type: ignore[arg-type]
+
+
+class Rounds(unittest.TestCase):
+    def test_a_bore_that_faces_the_picture_is_a_circle_in_it(self) -> None:
+        for projection, radius in (("oblique-cavalier", 11.0), ("one-point", 11.0)):
+            drawing = draw(PICTURES, PICTURES.read({"parts": PEDESTAL, "projection": projection}), WAY)
+            whole = [m for m in drawing.marks if isinstance(m, marks.Arc) and m.pen is Pen.OUTLINE and abs(m.sweep) == 360]
+            self.assertAlmostEqual(max(m.radius for m in whole), radius, delta=1e-9)
+
+    def test_contours_of_cylinders_touch_their_rims(self) -> None:
+        """The straight outlines of an upright cylinder are as far apart as its rim is wide."""
+        drawing = draw(PICTURES, PICTURES.read({"parts": "cylinder 40 60 at 0 0 0 along up"}), WAY)
+        uprights = [m for m in drawing.marks if isinstance(m, marks.Segment) and m.pen is Pen.OUTLINE]
+        self.assertEqual(len(uprights), 2)
+        xs = sorted(m.x1 for m in uprights)
+        self.assertAlmostEqual(xs[1] - xs[0], 40 * math.sqrt(1.5), delta=1e-6)
+
+    def test_what_a_picture_cannot_have_is_refused_with_what_it_can(self) -> None:
+        cases = (
+            ("cone 20 30 at 0 0 0 along up; box 10 10 10 at 0 0 0", "isometric"),
+            ("box 60 60 10 at 0 0 0; cylinder 20 30 at 30 30 10 along up", "two-point"),
+            ("cylinder 20 60 at 0 0 0 along up; cylinder 20 60 at -30 0 30 along right", "isometric"),
+        )
+        for parts, projection in cases:
+            typed = PICTURES.read({"parts": parts, "projection": projection})
+            with self.assertRaises(Infeasible) as refused:
+                PICTURES.require_method(WAY, typed)
+            mended = PICTURES.read({"parts": parts, "projection": projection, **refused.exception.offer})
+            PICTURES.require_method(WAY, mended)
+            construct(PICTURES, mended, WAY, PLAIN)
+
+
+class Far(unittest.TestCase):
+    def test_vanishing_points_ten_metres_away_are_broken_off_with_their_distance(self) -> None:
+        drawing = draw(PICTURES, PICTURES.read({"projection": "two-point", "turned": "1", "eye_distance": "200"}), WAY)
+        said = [mark.text for mark in drawing.marks if isinstance(mark, marks.Break)]
+        self.assertTrue(any(text.startswith("VR 114") for text in said), said)
+
+    def test_twelve_flat_parts_take_at_most_forty_steps(self) -> None:
+        rng = random.Random("steps of pictures")
+        for projection in PROJECTIONS:
+            parts = "; ".join(random_bodies.text(rng, ("box",), 2) for _ in range(6)).replace("less ", "")
+            typed = PICTURES.read({"parts": parts, "projection": projection, "hidden_edges": "dashed"})
+            self.assertLessEqual(len(steps_told(PICTURES, typed, WAY)), MOST_STEPS, projection)
