@@ -213,7 +213,15 @@ class Sheet:
     # ---------------------------------------------------------------------------------------------------------- places
     def through(self, view: Viewed, spot: Spot) -> list[Drawn]:
         """The lines of a view that run through a spot, upright and level ones first, then slanting ones, then circles."""
-        found = [d for d in view.drawn if not d.chords and d.holds(spot, self.near)]
+        (x, y), near = spot, self.near
+        found = []
+        for d in view.drawn:  # as holds says, written out: it is asked most often of all
+            (ax, ay), (wx, wy) = d.at, d.way
+            if d.radius:
+                if abs(math.hypot(x - ax, y - ay) - d.radius) < near:
+                    found.append(d)
+            elif not d.chords and abs((x - ax) * wy - (y - ay) * wx) < near:
+                found.append(d)
         return sorted(found, key=lambda d: (bool(d.radius), 0.0 not in d.way))
 
     def pair(self, view: Viewed, spot: Spot) -> tuple[Drawn, Drawn] | None:

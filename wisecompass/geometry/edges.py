@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -28,7 +28,7 @@ from wisecompass.geometry.curves_in_space import (
 from wisecompass.geometry.meeting import generator, meeting
 from wisecompass.geometry.model import ONE_PLACE, Model, Triple
 from wisecompass.geometry.parts import Part
-from wisecompass.geometry.section import SMOOTH, Around, dot, section_at
+from wisecompass.geometry.section import SMOOTH, Around, Section, dot, section_at
 from wisecompass.geometry.surfaces import Cone, Flat, Round, across
 
 if TYPE_CHECKING:
@@ -60,6 +60,8 @@ class Edge:
     sides: tuple[Side, ...]
     smooth: bool
     ends: tuple[int, int] = (-1, -1)
+    section: Section | None = field(default=None, compare=False, repr=False)
+    """What is about it, where that is the same all along: of a straight edge with flat faces only."""
 
     @property
     def middle(self) -> float:
@@ -191,11 +193,11 @@ def edges_along(
         around = Around(curve, pair, (last + t) / 2, middle, dict(zip(walled, above, strict=True)))
         sorted_out = _about(model, around, near, contour)
         if sorted_out is not None:
-            through, sides, smooth = sorted_out
+            through, sides, smooth, section = sorted_out
             if found and found[-1].high == last and found[-1].sides == sides and found[-1].smooth == smooth:
-                found[-1] = Edge(curve, found[-1].low, t, through, sides, smooth)
+                found[-1] = replace(found[-1], high=t, surfaces=through, section=section)
             else:
-                found.append(Edge(curve, last, t, through, sides, smooth))
+                found.append(Edge(curve, last, t, through, sides, smooth, section=section))
     if (
         len(found) > 1
         and curve.closes
@@ -210,7 +212,7 @@ def edges_along(
 # -------------------------------------------------------------------------------------------------------------- sectors
 def _about(
     model: Model, at: Around, near: Sequence[int], contour: bool
-) -> tuple[tuple[int, ...], tuple[Side, ...], bool] | None:
+) -> tuple[tuple[int, ...], tuple[Side, ...], bool, Section | None] | None:
     """What is about a place of a curve: all surfaces through it, the faces that begin there, and whether one goes on into
     the other; None where no face begins or where one goes on."""
     section = section_at(model, at, near)
@@ -238,7 +240,8 @@ def _about(
         return None
     if contour and not smooth:
         return None
-    return section.through, tuple(sides), smooth
+    alike = at.curve.is_straight and all(isinstance(model.surfaces[k], Flat) for k in section.through)
+    return section.through, tuple(sides), smooth, section if alike else None
 
 
 # -------------------------------------------------------------------------------------------------------------- corners
@@ -276,7 +279,7 @@ def _with_corners(model: Model, found: Sequence[Edge]) -> Body:
         if len(edge.surfaces) > 2 and mark in told:
             continue
         told.add(mark)
-        edges.append(Edge(edge.curve, edge.low, edge.high, edge.surfaces, edge.sides, edge.smooth, ends))
+        edges.append(replace(edge, ends=ends))
     edges = _without_strays(model, edges)
     rows = model.rows
     through = []

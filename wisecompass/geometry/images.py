@@ -152,7 +152,7 @@ class Images:
 
     def _param(self, n: int, chord: float) -> float:
         edge = self.strokes[n][0]
-        if edge.curve.is_straight:
+        if edge.curve.is_straight and isinstance(self.sight, Central):
             chord = float(self._shares(edge, np.array(chord)))
         return edge.low + (edge.high - edge.low) * chord / (len(self.images[n]) - 1)
 

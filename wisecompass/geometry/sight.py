@@ -20,7 +20,7 @@ from wisecompass.geometry.edges import Body, Edge, contours
 from wisecompass.geometry.images import Images, Sight, Span
 from wisecompass.geometry.model import Model, Triple
 from wisecompass.geometry.roots import roots
-from wisecompass.geometry.section import Around, section_at
+from wisecompass.geometry.section import Around, Section, section_at
 
 
 @dataclass(frozen=True)
@@ -94,18 +94,10 @@ def _is_seen(body: Body, sight: Sight, boxes: _Boxes, edge: Edge, t: float) -> b
     model = body.model
     x, y, z = edge.curve.place(t)
     place, slack = np.array([x, y, z]), model.near
-    near = np.flatnonzero(((model.lows <= place + slack) & (model.highs >= place - slack)).all(axis=1)).tolist()
-    heights = {
-        k: (model.squares[k][0] * x + model.linears[k][0]) * x
-        + (model.squares[k][1] * y + model.linears[k][1]) * y
-        + (model.squares[k][2] * z + model.linears[k][2]) * z
-        + model.rests[k]
-        for k in {k for p in near for k, _ in model.walls[p]}
-    }
-    section = section_at(model, Around(edge.curve, edge.surfaces, t, place, heights), near)
+    section = edge.section or _section(model, edge, t, place)
     if section is None:
         return False
-    eye, reach = sight.towards(place.tolist())
+    eye, reach = sight.towards((x, y, z))
     x = sum(a * b for a, b in zip(eye, section.first, strict=True))
     y = sum(a * b for a, b in zip(eye, section.second, strict=True))
     size = math.hypot(x, y)
@@ -120,6 +112,21 @@ def _is_seen(body: Body, sight: Sight, boxes: _Boxes, edge: Edge, t: float) -> b
         if not _is_blocked(model, before, place.tolist(), eye, aside, reach):
             return True
     return False
+
+
+def _section(model: Model, edge: Edge, t: float, place: Array) -> Section | None:
+    """What is about a place of an edge."""
+    x, y, z = place.tolist()
+    slack = model.near
+    near = np.flatnonzero(((model.lows <= place + slack) & (model.highs >= place - slack)).all(axis=1)).tolist()
+    heights = {
+        k: (model.squares[k][0] * x + model.linears[k][0]) * x
+        + (model.squares[k][1] * y + model.linears[k][1]) * y
+        + (model.squares[k][2] * z + model.linears[k][2]) * z
+        + model.rests[k]
+        for k in {k for p in near for k, _ in model.walls[p]}
+    }
+    return section_at(model, Around(edge.curve, edge.surfaces, t, place, heights), near)
 
 
 def _sector_beside(branches: Sequence[tuple[float, float, int]], inside: Sequence[bool], angle: float, left: bool) -> bool:
