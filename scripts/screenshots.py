@@ -24,7 +24,6 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("blend", "tangency/arc-two-lines", 6, ""),
     ("polygon", "polygons/regular-from-side", 13, ""),
     ("triangle", "triangles/circumradius-two-angles", 6, ""),
-    ("roundels", "tangency/arc-two-circles", 9, ""),
     ("ellipse", "conics/ellipse", 12, ""),
     ("four-centres", "conics/ellipse", 0, "four centres"),
     ("spiral", "loci/archimedean-spiral", 30, ""),
@@ -35,10 +34,11 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("solid", "solids/views", 34, ""),
     ("section", "solids/section", 0, ""),
     ("body", "solids/crates", 10, ""),
-    ("box", "pictorial/box", 9, ""),
+    ("block", "pictorial/polygon-block", 0, ""),
+    ("picture", "chute, two points", 0, ""),
     ("hopper", "developments/rectangle-to-rectangle", 30, ""),
 )
-"""(name, problem, step or 0 for the whole sheet, method or "" for the sample's own)."""
+"""(name, problem or name of the figure, step or 0 for the whole sheet, method or "" for the sample's own)."""
 
 
 HOPPER_PAGE = str(
@@ -60,6 +60,7 @@ def main() -> None:
     for s, sheet in enumerate(session.folio.sheets):
         for f, figure in enumerate(sheet.figures):
             places.setdefault(figure.problem, (s, f))
+            places.setdefault(figure.name, (s, f))
 
     def take(name: str) -> None:
         session.settle()

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import math
 import unittest
+from itertools import pairwise
 
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QToolButton
 
 from tests.desk.base import DeskTest
+from wisecompass.desk.brief import ChoiceWord
 from wisecompass.desk.parts_list import NEW_LINE, PartsList
 from wisecompass.drafting.parts_text import lines_of
 
@@ -80,6 +83,62 @@ class PartsInTheBrief(DeskTest):
         row.edited.emit("parts", row.text())
         self.assertIn("boks", str(self.session.trouble))
         self.assertEqual(self.parts.rows[1].text(), "boks 1 2 3 at 0 0 0")
+
+    # ------------------------------------------------------------------------------------------- views and pictures
+    def word(self, name: str) -> ChoiceWord:
+        field = self.window.brief.fields[name]
+        assert isinstance(field, ChoiceWord)
+        return field
+
+    def test_one_word_turns_views_into_a_picture_and_back(self) -> None:
+        self.word("views").turn(-1)
+        self.assertEqual(self.session.figure.problem, "pictorial/crates")
+        self.assertEqual(self.lines(), lines_of(PEDESTAL))
+        for projection in ("oblique-cavalier", "oblique-cabinet", "one-point", "two-point"):
+            self.word("projection").turn(1)
+            self.assertEqual(self.session.figure.givens["projection"], projection)
+            self.assertIsNone(self.session.trouble)
+        self.word("projection").turn(1)
+        self.assertEqual(self.session.figure.problem, "solids/crates")
+        self.assertEqual(self.lines(), lines_of(PEDESTAL))
+        self.session.undo()
+        self.assertEqual(self.session.figure.problem, "pictorial/crates")
+        self.assertEqual(self.session.figure.givens["projection"], "two-point")
+
+    def test_an_edge_pointed_at_is_the_same_edge_in_every_view_and_in_space(self) -> None:
+        sheet, page = self.window.sheet, self.session.page
+        drawing = self.session.drawing
+        assert drawing is not None and page is not None
+        top = [e for e in drawing.belongings if all(abs(z - 38) < 1e-3 for _, _, z in e.way)]
+        self.assertEqual(len(top), 4)
+        for edge in top:
+            (x1, y1), (x2, y2) = edge.images[0][0], edge.images[0][-1]
+            found = sheet.edge_at(sheet.view.px(*page.placements[""].at((x1 + x2) / 2, (y1 + y2) / 2)))
+            self.assertIn(drawing.belongings.index(edge), found)
+        spot = sheet.view.px(*page.placements[""].at(*middle(top[0].images[1])))
+        QTest.mouseMove(sheet, spot.toPoint())
+        self.app.processEvents()
+        self.assertIn(top[0], self.session.belongings)
+        for each in self.session.belongings:
+            self.assertEqual(len(each.images), 3)
+            self.assertTrue(all(math.dist(a, c) >= 0 for a, c in pairwise(each.way)))
+
+    def test_the_line_with_the_cursor_tints_its_part_and_leaving_it_nothing(self) -> None:
+        self.parts.rows[1].setFocus()
+        self.app.processEvents()
+        found = self.session.belongings
+        self.assertTrue(found)
+        self.assertTrue(all(2 in each.parts for each in found))
+        heights = {round(z, 3) for each in found for _, _, z in each.way}
+        self.assertEqual(heights, {12.0, 38.0})
+        self.window.sheet.setFocus()
+        self.app.processEvents()
+        self.assertEqual(self.session.belongings, [])
+
+
+def middle(image: tuple[tuple[float, float], ...]) -> tuple[float, float]:
+    (x1, y1), (x2, y2) = image[0], image[-1]
+    return (x1 + x2) / 2, (y1 + y2) / 2
 
 
 if __name__ == "__main__":

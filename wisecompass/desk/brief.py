@@ -27,14 +27,15 @@ class ChoiceWord(QPushButton):
 
     edited = Signal(str, str)
 
-    def __init__(self, given: Given, word: str) -> None:
+    def __init__(self, given: Given, word: str, more: tuple[str, ...] = ()) -> None:
         super().__init__(word.replace("_", " "))
         self.given, self.word = given, word
+        self.choices = (*given.choices, *more)
         self.setObjectName("choice")
         self.setFont(interface_font(19, strong=True))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(f"{given.words}: {word}")
-        self.setToolTip(f"{given.words}: press to turn over ({', '.join(given.choices).replace('_', ' ')})")
+        self.setToolTip(f"{given.words}: press to turn over ({', '.join(self.choices).replace('_', ' ')})")
         self.clicked.connect(lambda: self.turn(1))
 
     def sizeHint(self) -> QSize:  # noqa: N802
@@ -47,9 +48,10 @@ class ChoiceWord(QPushButton):
         super().keyPressEvent(event)
 
     def turn(self, way: int) -> None:
-        choices = self.given.choices
-        self.set_word(choices[(choices.index(self.word) + way) % len(choices)])
-        self.edited.emit(self.given.name, self.word)
+        word = self.choices[(self.choices.index(self.word) + way) % len(self.choices)]
+        if word in self.given.choices:
+            self.set_word(word)
+        self.edited.emit(self.given.name, word)
 
     def set_word(self, word: str) -> None:
         if word == self.word and self.text():
@@ -221,8 +223,10 @@ class Brief(QWidget):
         field: NumberField | ChoiceWord | PartsList
         if item.form is Form.PARTS:
             field = PartsList(item, text)
+            field.entered.connect(lambda part: self.session.point_at(part=part))
         else:
-            field = ChoiceWord(item, text) if item.form is Form.CHOICE else NumberField(item, text)
+            kin = tuple(each.word for each in self.session.problem.kin if each.given == item.name)
+            field = ChoiceWord(item, text, kin) if item.form is Form.CHOICE else NumberField(item, text)
         field.edited.connect(self.session.set_given)
         holder = QWidget()
         row = QHBoxLayout(holder)

@@ -24,6 +24,8 @@ class PartLine(NumberField):
 
     wanted = Signal(str)
     """``new``, ``twice``, ``up``, ``down`` or ``away``."""
+    entered = Signal(bool)
+    """Whether the cursor has come into this line, or left it."""
 
     def __init__(self, given: Given, text: str, number: int) -> None:
         super().__init__(given, text)
@@ -52,6 +54,11 @@ class PartLine(NumberField):
     def focusInEvent(self, event: QFocusEvent) -> None:  # noqa: N802
         super().focusInEvent(event)
         self.deselect()
+        self.entered.emit(True)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:  # noqa: N802
+        super().focusOutEvent(event)
+        self.entered.emit(False)
 
 
 ACTS = (
@@ -66,6 +73,8 @@ class PartsList(QScrollArea):
     """All lines of a body, with what can be done to each at its end."""
 
     edited = Signal(str, str)
+    entered = Signal(int)
+    """The number of the part whose line the cursor is in, 0 where it is in none."""
 
     def __init__(self, given: Given, text: str) -> None:
         super().__init__()
@@ -134,6 +143,7 @@ class PartsList(QScrollArea):
         row.addWidget(count)
         field = PartLine(self.given, line, number)
         field.edited.connect(lambda _name, _text: self._say())
+        field.entered.connect(lambda there, number=number: self.entered.emit(number if there else 0))
         field.wanted.connect(lambda what, at=number - 1: self._do(what, at))
         row.addWidget(field, 1)
         self.rows.append(field)

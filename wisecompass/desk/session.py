@@ -19,10 +19,11 @@ from wisecompass.drafting.conventions import Conventions, Units
 from wisecompass.drafting.errors import BadGiven, Infeasible, WiseCompassError
 from wisecompass.drafting.givens import Form, Typed
 from wisecompass.drafting.marks import Dot
-from wisecompass.drafting.problem import Method, Problem
+from wisecompass.drafting.problem import Kin, Method, Problem
 from wisecompass.drafting.recorder import Detail
 from wisecompass.drafting.sliding import given_of, nearest, reach
 from wisecompass.drafting.solve import Certificate, Drawing, draw
+from wisecompass.drafting.view import Belonging
 from wisecompass.folio import register
 from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
 from wisecompass.folio.page import Lettering, Page, blank, title_of
@@ -50,6 +51,8 @@ class Session(QObject):
 
     figure_changed = Signal()
     """Another figure or problem is in hand."""
+    pointed = Signal()
+    """Other edges of a body are pointed at."""
     drawn = Signal()
     """The drawing has changed: the sheet shows it at once."""
     followed = Signal()
@@ -94,6 +97,8 @@ class Session(QObject):
         self._last_read: tuple[object, Typed] = (None, {})
         self.rest = Rest(self, ((ASK_AFTER, self._ask), (LETTER_AFTER, self._letter_in_rest)))
         self._judged: list[Worth] = []
+        self._pointed: tuple[int, ...] = ()
+        self._part = 0
         self._asked = 0
         self._offer_asked = 0
         self._letters_asked = 0
@@ -188,7 +193,12 @@ class Session(QObject):
 
     # ----------------------------------------------------------------------------------------------------- changing
     def set_given(self, name: str, text: str) -> None:
-        """Take a given as typed; the sheet follows if it admits a figure."""
+        """Take a given as typed; the sheet follows if it admits a figure. A word that leads to another problem about the
+        same thing turns the figure into that."""
+        kin = next((each for each in self.problem.kin if (each.given, each.word) == (name, text)), None)
+        if kin is not None:
+            self._turn_into(kin)
+            return
         self.pending[name] = text
         raw = {**self.figure.givens, **self.pending}
         try:
@@ -202,6 +212,12 @@ class Session(QObject):
         self._typing = True
         self._push(after, f"{name.replace('_', ' ')} {text}", melt=name)
         self._typing = False
+
+    def _turn_into(self, kin: Kin) -> None:
+        shared = {name: self.figure.givens[name] for name in kin.shared if name in self.figure.givens}
+        way = problem(kin.problem).methods[0].name
+        after = replace(self.figure, problem=kin.problem, method=way, givens=shared, solution=1, places={})
+        self._push(after, f"turned into {kin.word}")
 
     def set_givens(self, raw: dict[str, str]) -> None:
         """Take several givens at once; the sheet follows if they admit a figure."""
@@ -289,6 +305,23 @@ class Session(QObject):
                 self.noticed.emit(f"{reason}: drawn by {method.name}")
                 return method
         raise reason
+
+    @property
+    def belongings(self) -> list[Belonging]:
+        """The edges of a body that are pointed at: one, or all of a part."""
+        drawing = self.drawing
+        if drawing is None:
+            return []
+        if self._part:
+            return [each for each in drawing.belongings if self._part in each.parts]
+        return [drawing.belongings[n] for n in self._pointed if n < len(drawing.belongings)]
+
+    def point_at(self, edges: tuple[int, ...] = (), part: int = 0) -> None:
+        """Point at edges of a body by their numbers, at a whole part by its number, or at nothing: they are tinted in every
+        view and in the picture in space."""
+        if (edges, part) != (self._pointed, self._part):
+            self._pointed, self._part = edges, part
+            self.pointed.emit()
 
     def set_method(self, name: str) -> None:
         if self.drawing is None:

@@ -63,6 +63,10 @@ class _Picked:
     dot: marks.Dot
 
 
+BROAD = 7.0
+"""How broad edges are shown that are pointed at, px."""
+
+
 class SheetView(QWidget):
     """Shows the session's page. Wheel zooms, drag pans, double click fits, a click picks. The chosen point of a curve is
     dragged along it, or clicked to another place of it; an auxiliary view is dragged along its projectors."""
@@ -98,6 +102,7 @@ class SheetView(QWidget):
         session.refused.connect(self._repaint)
         session.stepped.connect(self._stepped)
         session.relettered.connect(self._relettered)
+        session.pointed.connect(self.update)
 
     # ------------------------------------------------------------------------------------------------------- view
     def _redrawn(self) -> None:
@@ -185,6 +190,7 @@ class SheetView(QWidget):
                 self._paint_faired(painter)
             self._paint_names(painter, shown)
             self._paint_chosen(painter)
+            self._paint_pointed(painter)
             self._paint_measure(painter)
             self._paint_hover(painter)
 
@@ -257,6 +263,39 @@ class SheetView(QWidget):
             painter.setPen(QPen(self.theme.color("accent"), 1.5))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawEllipse(self.view.px(dot.x, dot.y), 7, 7)
+
+    def _paint_pointed(self, painter: QPainter) -> None:
+        """The edges of a body that are pointed at, broad in every view, with a disc at either end."""
+        page = self.session.page
+        several = self.session.belongings
+        if page is None or not several or "" not in page.placements:
+            return
+        tint = QColor(self.theme.color("accent"))
+        tint.setAlpha(110)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for image in (image for each in several for image in each.images):
+            spots = [self.view.px(*page.placements[""].at(x, y)) for x, y in image]
+            painter.setPen(QPen(tint, BROAD, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin))
+            painter.drawPolyline(QPolygonF(spots))
+            painter.setPen(QPen(self.theme.color("accent"), 1.5))
+            for end in (spots[0], spots[-1]):
+                painter.drawEllipse(end, 4, 4)
+
+    def edge_at(self, at: QPointF) -> tuple[int, ...]:
+        """The edges of a body under the pointer, by their numbers: all whose images fall into one there."""
+        drawing, page = self.session.drawing, self.session.page
+        if drawing is None or page is None or not drawing.belongings:
+            return ()
+        found, nearest = [], PICK * 0.7
+        for n, each in enumerate(drawing.belongings):
+            for image in each.images:
+                spots = [self.view.px(*page.placements[""].at(x, y)) for x, y in image]
+                pairs = zip(spots, spots[1:], strict=False)
+                away = min(_distance_to_segment(at.x(), at.y(), a.x(), a.y(), c.x(), c.y()) for a, c in pairs)
+                if away < nearest:
+                    found.append((away, n))
+        least = min((away for away, _ in found), default=0.0)
+        return tuple(sorted({n for away, n in found if away < least + 1.0}))
 
     def toggle_faired(self) -> None:
         """Show, or no longer show, what a hand would fair through the plotted points alone."""
@@ -492,6 +531,7 @@ class SheetView(QWidget):
         if found is not self.hover:
             self.hover = found
             self.update()
+        self.session.point_at(() if found is not None else self.edge_at(event.position()))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:  # noqa: N802
         if self._pressed is not None and not self._dragged:

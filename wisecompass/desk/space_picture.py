@@ -33,7 +33,7 @@ FRAME, RUN = 25, 900
 MANY = 6
 """Of more points than so many the letters are left away while they move: they would run over each other."""
 
-PICTURED = ("space", "solids", "loci")
+PICTURED = ("space", "solids", "loci", "pictorial")
 """Families that are worked in views of things in space."""
 
 BEYOND = 0.14
@@ -56,6 +56,7 @@ class SpacePicture(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("picture in space")
         self.setToolTip("The figure in space; drag or arrow keys turn it, double click turns it back")
+        session.pointed.connect(self.update)
         self.slider = self._make_slider()
         self._run = QTimer(self)
         self._run.setInterval(FRAME)
@@ -220,6 +221,16 @@ class SpacePicture(QWidget):
                 if motion is not None and motion.moves:
                     self._left_behind(painter, rest[beam.a], rest[beam.b])
                 self._beam(painter, places[beam.a], places[beam.b], beam.pen, beam.step - step)
+        self._pointed_at(painter)
+
+    def _pointed_at(self, painter: QPainter) -> None:
+        """The edges of a body that are pointed at, broad."""
+        tint = QColor(self.theme.color("accent"))
+        tint.setAlpha(140)
+        painter.setPen(QPen(tint, 6.0, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        for each in self.session.belongings:
+            for a, c in pairwise(each.way):
+                self._line(painter, a, c)
 
     def _walk(self, painter: QPainter, motion: Motion, share: float) -> None:
         """A point that has walked a share of its path, with its arm from the axis."""

@@ -104,9 +104,12 @@ class Board(Lining):
         if self.lean:
             self.step("lay off", Instrument.SCALE, makes=[name])
         else:
-            tool = self._measuring(length)
-            self.step("lay off", tool, setting=bare(length), on=(start.name, line.name), makes=[name], why=why)
-            more = self._counted(length)
+            more, on = self._counted(length), (start.name, line.name)
+            if more is None:
+                self.step("lay off", self._measuring(length), setting=bare(length), on=on, makes=[name], why=why)
+            else:
+                count, unit = self.number(more["dots"]), " dot" if more["dots"] == 1 else " dots"
+                self.step("lay off", Instrument.PENCIL, setting=count, unit=unit, on=on, makes=[name], why=why)
             self.note("lay off", (line, start), (name,), setting=length, go=-1 if back else 1, why=why, more=more)
         length = self._stray(length, "scale")
         along = line.parallel(start)

@@ -98,6 +98,17 @@ class Chosen:
 
 
 @dataclass(frozen=True)
+class Kin:
+    """Another problem about the same thing, into which a figure is turned by one more ``word`` of the brief at a given; the
+    ``shared`` givens are carried over."""
+
+    given: str
+    word: str
+    problem: str
+    shared: tuple[str, ...]
+
+
+@dataclass(frozen=True)
 class Problem:
     """One problem of the catalogue."""
 
@@ -121,6 +132,7 @@ class Problem:
     chosen: Chosen | None = None
     worded: Callable[[Mapping[str, str]], str] | None = None
     """The brief where words are chosen so, without the numbers that then do not count."""
+    kin: tuple[Kin, ...] = ()
 
     @property
     def family(self) -> str:

@@ -24,7 +24,7 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.record import Book, Note, Record
 from wisecompass.drafting.setting import Settable, Setting, bare
 from wisecompass.drafting.step import Check, Instrument, Step
-from wisecompass.drafting.view import InSpace, Placed, Triple
+from wisecompass.drafting.view import Belonging, InSpace, Placed, Triple
 from wisecompass.drafting.wording import lowered
 from wisecompass.geometry.plane import Circle, Line, Point, Selector
 from wisecompass.geometry.space import Point3
@@ -110,6 +110,7 @@ class Recorder:
         self.placed: list[Placed] = []
         self.beams: list[InSpace] = []
         self.motions: list[Motion] = []
+        self.belongings: list[Belonging] = []
         self.known: dict[str, int] = {}
         self.wanted_solution = solution
         self.in_full = in_full

@@ -22,7 +22,7 @@ from wisecompass.drafting.motion import Motion
 from wisecompass.drafting.problem import Exactness, Method, Problem, Truth, Value
 from wisecompass.drafting.recorder import Detail, Faired
 from wisecompass.drafting.step import Check, Kind, Step
-from wisecompass.drafting.view import InSpace, Placed, Triple
+from wisecompass.drafting.view import Belonging, InSpace, Placed, Triple
 from wisecompass.geometry.plane import Point, distance
 from wisecompass.geometry.space import Point3, distance3
 
@@ -51,6 +51,7 @@ class Drawing:
     in_space: dict[str, tuple[Triple, int]] = field(default_factory=dict)
     """The points known in space: x, front, above, and the step that finds them."""
     motions: list[Motion] = field(default_factory=list)
+    belongings: list[Belonging] = field(default_factory=list)
     """How the figure moves in space in some of the steps."""
     operations: int = 0
     """How many steps there were before what repeats was folded."""
@@ -167,6 +168,7 @@ def draw(
         [replace(one, step=at[one.step]) for one in board.beams],
         known,
         [replace(one, first=at[one.first], last=at[one.last]) for one in board.motions],
+        board.belongings,
         len(board.steps),
     )
 

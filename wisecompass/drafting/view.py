@@ -65,6 +65,16 @@ class View:
 
 
 @dataclass(frozen=True)
+class Belonging:
+    """An edge of a body of parts wherever it is shown: the numbers of its parts, its images on the sheet, mm, and its way in
+    space, so that who points at one sees the others."""
+
+    parts: tuple[int, ...]
+    images: tuple[tuple[Pair, ...], ...]
+    way: tuple[Triple, ...]
+
+
+@dataclass(frozen=True)
 class InSpace:
     """A piece of the figure for a picture in space: an edge between two named points, with its pen and step."""
 

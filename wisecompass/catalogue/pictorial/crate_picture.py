@@ -537,6 +537,7 @@ class Picture(LinedIn):
     # ------------------------------------------------------------------------------------------------------- measuring
     def measure(self) -> None:
         """The crate's edges as they are drawn, the vanishing points, and every corner that has been found."""
+        self.show_in_space()
         b, view = self.b, self.sheet.views["picture"]
         reach = [(first - low, last - low) for (first, last), low in zip(self.plan.reach, self.plan.low, strict=True)]
         for name, axis in (("length_drawn", 0), ("depth_drawn", 1), ("height_drawn", 2)):

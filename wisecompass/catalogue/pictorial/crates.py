@@ -26,7 +26,7 @@ from wisecompass.catalogue.solids.crates import BODY_CONDITIONS, near_of, withou
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.givens import Givens, angle, choice, length, offset, parts
-from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, Value, method, slip
+from wisecompass.drafting.problem import Condition, Exactness, Kin, Make, Problem, Truth, Value, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
@@ -171,7 +171,7 @@ def worded(words: Mapping[str, str]) -> str:
         ONE_POINT: " perspective, the eye {eye_distance} away, {eye_height} high and {eye_right} right of the left end",
         TWO_POINT: " perspective, the eye {eye_distance} away and {eye_height} high, the front turned {turned}",
     }[words["projection"]]
-    return f"Draw in {{projection}}{how}, a body that is made of these parts: {{parts}}. Hidden edges {{hidden_edges}}."
+    return f"Draw in {{projection}}{how}, hidden edges {{hidden_edges}}, a body that is made of these parts: {{parts}}."
 
 
 PROBLEM = Problem(
@@ -179,8 +179,8 @@ PROBLEM = Problem(
     title="Picture of a body made of parts",
     brief=(
         "Draw in {projection}, at {scale} scale, its depth at {receding_angle} {recedes}, the eye {eye_distance} away, "
-        "{eye_height} high and {eye_right} to the right, the front turned {turned}, a body that is made of these parts: "
-        "{parts}. Hidden edges {hidden_edges}."
+        "{eye_height} high and {eye_right} to the right, the front turned {turned}, hidden edges {hidden_edges}, a "
+        "body made of these parts: {parts}."
     ),
     worded=worded,
     givens=Crates,
@@ -198,4 +198,5 @@ PROBLEM = Problem(
     reckoned_only=frozenset({"volume"}),
     source="Axonometry along measured axes (ISO 5456-3); perspective by measuring points (ISO 5456-4); Gauss's theorem.",
     slips=(depth_in_full, along_the_line, changed_over),
+    kin=(Kin("projection", "three views", "solids/crates", ("parts",)),),
 )

@@ -11,10 +11,11 @@ from typing import TYPE_CHECKING, Any, cast
 
 from wisecompass.arithmetic import roughly
 from wisecompass.catalogue.solids.crate_parts import Place, SetOut
-from wisecompass.catalogue.solids.crate_plan import shown
+from wisecompass.catalogue.solids.crate_plan import back, shown
 from wisecompass.drafting.crating import Drawn, Spot, Viewed
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.step import Instrument
+from wisecompass.drafting.view import Belonging
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
 from wisecompass.geometry.plane import Circle, Line, Point
@@ -28,6 +29,10 @@ if TYPE_CHECKING:
 STEP = 15
 """The set squares' step: a curve that is neither straight nor round in a view is plotted at so many degrees about its
 pipe."""
+
+
+CHORDS = 24
+"""Chords by which the picture in space follows a curved edge."""
 
 
 def as_array(t: float) -> Any:
@@ -70,6 +75,38 @@ class Stretches:
 
 class LinedIn(SetOut):
     """The same with what is seen and what is hidden."""
+
+    # -------------------------------------------------------------------------------------------------------- in space
+    def show_in_space(self) -> None:
+        """The edges in the picture in space, in floats: all of them, for a body is one thing; and which images on the sheet
+        are one edge's, and which parts it is of."""
+        b = self.b
+        if not b.drawing:
+            return
+        wall, (low_x, _, low_z) = float(back(self.floats)), self.plan.low
+        origins = [(view.frame, roughly(view.origin.x), roughly(view.origin.y)) for view in self.sheet.views.values()]
+        for edge in self.plan.body.edges:
+            if edge.smooth:
+                continue
+            places = edge.places(CHORDS)
+            way = tuple((float(x) - low_x, wall - float(y), float(z) - low_z) for x, y, z in places)
+            b.in_space_along(way)
+            images = []
+            for frame, x0, y0 in origins:
+                spots = (frame.spot(self._from_low(place)) for place in places)
+                images.append(tuple((x0 + x, y0 + y) for x, y in spots))
+            b.belongings.append(Belonging(self._parts_of(edge), tuple(images), way))
+
+    def _parts_of(self, edge: Edge) -> tuple[int, ...]:
+        """The numbers of the parts on whose surfaces an edge lies, from 1."""
+        model, middle = self.plan.body.model, edge.curve.place(edge.middle)
+        found = []
+        for n, walls in enumerate(model.walls):
+            reaches = zip(model.lows[n], middle, model.highs[n], strict=True)
+            inside = all(low - model.near <= c <= high + model.near for low, c, high in reaches)
+            if inside and any(k in edge.surfaces for k, _ in walls):
+                found.append(n + 1)
+        return tuple(found)
 
     # ------------------------------------------------------------------------------------------------------- lining in
     def enclose(self) -> None:

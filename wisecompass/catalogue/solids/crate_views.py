@@ -38,19 +38,8 @@ class Crate(LinedIn):
             x, z = (self._read(front, self._found(front, place), axis) for axis in (0, 2))
             y = self._read(top, self._found(top, place), 1)
             b.space_point(name, x, wall - y, z)
-        self._show_in_space()
+        self.show_in_space()
         self._check()
-
-    def _show_in_space(self) -> None:
-        """The edges in the picture in space, in floats: all of them, for a body is one thing."""
-        if not self.b.drawing:
-            return
-        wall = float(back(self.floats))
-        for edge in self.plan.body.edges:
-            if not edge.smooth:
-                x, y, z = self.plan.low[0], wall, self.plan.low[2]
-                places = edge.places(24)
-                self.b.in_space_along([(float(p[0]) - x, y - float(p[1]), float(p[2]) - z) for p in places])
 
     # ------------------------------------------------------------------------------------------------------ dimensions
     def dimension(self) -> None:

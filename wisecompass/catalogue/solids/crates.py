@@ -17,7 +17,7 @@ from wisecompass.catalogue.solids.crate_views import Crate
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.givens import Givens, at_least, choice, parts
-from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, Value, method, slip
+from wisecompass.drafting.problem import Condition, Exactness, Kin, Make, Problem, Truth, Value, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry.parts import SIZES, Part, bounds, surfaces
 from wisecompass.geometry.space import Point3
@@ -297,5 +297,6 @@ PROBLEM = Problem(
     },
     reckoned_only=frozenset({"volume", "surface_area", "pieces"}),
     slips=(less_forgotten, depth_for_length),
+    kin=(Kin("views", "picture", "pictorial/crates", ("parts",)),),
     source="Orthographic views by projectors; ISO 128 for what is hidden; Gauss's theorem for the volume.",
 )
