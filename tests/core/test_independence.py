@@ -19,8 +19,10 @@ from typing import Any
 from unittest import mock
 
 from tests.core import (
+    test_crate_pictures,
     test_curvature,
     test_every_problem,
+    test_pictures,
     test_pipe_length,
     test_solids,
     test_special_places,
@@ -50,6 +52,17 @@ ELSEWHERE: dict[str, tuple[type[unittest.TestCase], str]] = {
         "test_eccentricity_just_under_at_and_just_over_one",
     ),
     "conics.focus_directrix._chosen": (test_curvature.CentreOfCurvature, "test_of_the_conic_of_focus_and_directrix"),
+    "pictorial.crate_flats.base_of": (
+        test_crate_pictures.Corners,
+        "test_a_picture_begins_from_its_nearest_lower_corner",
+    ),
+    "solids.crate_plan.far_end": (test_crate_pictures.Corners, "test_a_picture_begins_from_its_nearest_lower_corner"),
+    "pictorial.polygon_block._far_rim_seen": (
+        test_pictures.Blocks,
+        "test_the_far_rim_shows_as_rays_through_the_bore_say",
+    ),
+    "solids.cuts.Cut.is_upright": (test_solids.Sections, "test_what_a_plane_cuts_out_of_flat_solids"),
+    "solids.cuts.Cut.told": (test_solids.Sections, "test_what_a_plane_cuts_out_of_flat_solids"),
     "solids.pipes.over": (test_pipe_length.CurveLength, "test_random_pipes"),
     "loci.logarithmic_spiral._chosen": (test_curvature.CentreOfCurvature, "test_of_spirals"),
     "conics.hyperbola_foci._chosen": (test_curvature.CentreOfCurvature, "test_of_hyperbolas"),

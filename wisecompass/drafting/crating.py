@@ -8,6 +8,7 @@ own.
 from __future__ import annotations
 
 import math
+from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from itertools import pairwise
@@ -99,6 +100,23 @@ class Drawn:
         return not (self.radius or other.radius) and abs(self.way[0] * other.way[1] - self.way[1] * other.way[0]) < 1e-9
 
 
+class Steps:
+    """Numbers of places on an axis: places that differ by no more than a little have one. Rounding would part two of them
+    where a step ends."""
+
+    def __init__(self) -> None:
+        self._values: list[float] = []
+        self._numbers: list[int] = []
+
+    def of(self, value: float, near: float) -> int:
+        """The number of a place; a new one where none is so near."""
+        at = bisect_left(self._values, value - near)
+        if at == len(self._values) or self._values[at] > value + near:
+            self._values.insert(at, value)
+            self._numbers.insert(at, len(self._numbers))
+        return self._numbers[at]
+
+
 @dataclass
 class Viewed:
     """A view on the sheet."""
@@ -111,9 +129,11 @@ class Viewed:
     drawn: list[Drawn] = field(default_factory=list)
     points: dict[tuple[int, int], Point] = field(default_factory=dict)
     """Places that have been marked, by their place in steps."""
+    _across: Steps = field(default_factory=lambda: Steps())
+    _up: Steps = field(default_factory=lambda: Steps())
 
     def key(self, spot: Spot, near: float) -> tuple[int, int]:
-        return round(spot[0] / near / 4), round(spot[1] / near / 4)
+        return self._across.of(spot[0], 2 * near), self._up.of(spot[1], 2 * near)
 
 
 @dataclass
@@ -124,6 +144,7 @@ class Sheet:
     size: float
     views: dict[str, Viewed] = field(default_factory=dict)
     _lines: dict[tuple[str, int, int], Line] = field(default_factory=dict)
+    _steps: dict[tuple[str, int], Steps] = field(default_factory=dict)
 
     @property
     def near(self) -> float:
@@ -143,7 +164,8 @@ class Sheet:
         return [view, *others]
 
     def _key(self, view: Viewed, axis: int, at: float) -> tuple[str, int, int]:
-        return self.group(view, axis), axis, round(at / self.near / 4)
+        group = self.group(view, axis)
+        return group, axis, self._steps.setdefault((group, axis), Steps()).of(at, 2 * self.near)
 
     def at(self, view: Viewed, axis: int, place: Settable, pen: Pen = Pen.CONSTRUCTION) -> Line:
         """The line of a view on which everything lies that is so far along an axis from the low corner."""

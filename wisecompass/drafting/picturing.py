@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 
 from wisecompass.arithmetic import roughly
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.crating import Drawn, Sheet, Spot, Viewed
+from wisecompass.drafting.crating import Drawn, Sheet, Spot, Steps, Viewed
 from wisecompass.drafting.setting import Settable, bare, negative, positive
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry.plane import Line, Point
@@ -139,6 +139,7 @@ class PictureSheet(Sheet):
     """The base, from the low corner."""
     distances: dict[tuple[int, int], Distance] = field(default_factory=dict)
     """Distances along the axes that are known, by the place on the axis."""
+    _places: Steps = field(default_factory=Steps)
     _ticks: dict[tuple[int, int], Point] = field(default_factory=dict)
     _runs: dict[tuple[int, int, int], Line] = field(default_factory=dict)
 
@@ -155,7 +156,7 @@ class PictureSheet(Sheet):
         return abs(at - self.base[axis]) < self.near or (axis, self._step(at)) in self.distances
 
     def _step(self, at: float) -> int:
-        return round(at / self.near / 4)
+        return self._places.of(at, 2 * self.near)
 
     # ------------------------------------------------------------------------------------------------------- the lattice
     def run(self, view: Viewed, axis: int, at: Sequence[float]) -> Line:

@@ -6,32 +6,28 @@ import math
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from itertools import product
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
-from wisecompass.arithmetic import PLAIN, roughly
-from wisecompass.catalogue.pictorial.flat_polygon import corners_of
+from wisecompass.arithmetic import roughly
+from wisecompass.catalogue.pictorial.crate_flats import Flats
 from wisecompass.catalogue.pictorial.projections import (
     CABINET,
-    CAVALIER,
     ISOMETRIC,
     ONE_POINT,
     TWO_POINT,
     axes_of,
-    sight_of,
 )
-from wisecompass.catalogue.solids.crate_lining import LinedIn
-from wisecompass.catalogue.solids.crate_plan import Plan, far_end, in_floats, origin, plan_of, shown
-from wisecompass.drafting.board import Board
-from wisecompass.drafting.crating import Drawn, Viewed, chosen
+from wisecompass.catalogue.solids.crate_plan import shown
+from wisecompass.drafting.crating import Drawn, Spot, Viewed, chosen
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.picturing import Distance, PictureFrame, PictureSheet, Vanishing, image_distance
-from wisecompass.drafting.setting import Settable, bare, negative, positive, span
+from wisecompass.drafting.picturing import Vanishing, image_distance
+from wisecompass.drafting.setting import Settable, bare, span
 from wisecompass.drafting.step import Instrument
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves_in_space import Wound
 from wisecompass.geometry.parts import RISING, Part, bounds, plane_of
-from wisecompass.geometry.plane import Circle, Line, Point
-from wisecompass.geometry.surfaces import Pipe
+from wisecompass.geometry.plane import Circle, Point
+from wisecompass.geometry.surfaces import Cone, Pipe
 
 if TYPE_CHECKING:
     from wisecompass.geometry.edges import Edge
@@ -41,237 +37,15 @@ STEP = 30
 """Degrees between the points that a rim is plotted by."""
 
 
-def base_of(g: Any) -> list[Any]:
-    """The corner that the picture begins from, from the body's low corner: in isometric the nearest lower one, at the right
-    end of the front."""
-    zero = bare(origin(g.parts, 0)) * 0
-    length = far_end(g.parts, 0) - origin(g.parts, 0) if g.projection == ISOMETRIC else zero
-    return [length, zero, zero]
-
-
-def frame_of(g: Any) -> PictureFrame:
-    """How the picture looks at the body, settled in floats."""
-    h = g.bound_in(PLAIN)
-    low = plan_of(in_floats(h.parts)).low
-    off = [float(roughly(bare(c))) for c in base_of(h)]
-    base = (low[0] + off[0], low[1] + off[1], low[2] + off[2])
-    eye = 1 if g.projection in (CAVALIER, CABINET, ONE_POINT) else -1
-    return PictureFrame("picture", sight_of(h, base), base, low, eye)
-
-
-def _corners(part: Part) -> list[tuple[float, float]]:
-    """Corners of a prism's polygon from its middle, in floats."""
-    return [(roughly(x), roughly(y)) for x, y in corners_of(part.sides, part.sizes[0])]
-
-
-class Picture(LinedIn):
+class Picture(Flats):
     """The whole sheet."""
 
-    def __init__(self, b: Board, g: Any) -> None:
-        self.b, self.g, self.parts = b, g, g.parts
-        self.floats = in_floats(g.parts)
-        self.plan: Plan = plan_of(self.floats)
-        self.low = [origin(g.parts, axis) for axis in range(3)]
-        self.base = base_of(g)
-        self.dashed = g.hidden_edges == "dashed"
-        frame = frame_of(g)
-        self.sheet: PictureSheet = PictureSheet(b, self.plan.body.model.size)
-        self.sheet.base = (float(roughly(bare(self.base[0]))), 0.0, 0.0)
-        self.frame = frame
-        self._reduced: dict[float, Settable] = {}
-        self._flat_polygons: dict[tuple[int, float], list[tuple[Settable, Settable]]] = {}
-        self._flat_circles: dict[float, dict[int, Settable]] = {}
-        self._rings: dict[float, tuple[Circle, Line]] = {}
-        self._count = 0
-        """Points that flat figures have so far."""
-
-    def _next(self) -> int:
-        self._count += 1
-        return self._count
-
-    # -------------------------------------------------------------------------------------------------- what is known
-    def know_along(self, axis: int, place: Any, more: Settable | None = None, *, back: bool = False) -> None:
-        """A place on an axis by the givens, and by a length of a flat figure from there."""
-        low, base = self.low[axis], self.base[axis]
-        first = place if roughly(bare(low)) == 0 else place - low
-        against = roughly(bare(base)) != 0
-        if against:
-            first = base - first
-        at = roughly(bare(place)) - roughly(bare(low))
-        if more is not None:
-            at += roughly(bare(more)) * (-1 if back else 1) * self._enlarged(axis)
-        self.sheet.know_distance(axis, at, Distance(first, more, back, against))
-
-    def _enlarged(self, axis: int) -> float:
-        """By how much a length of a flat figure is larger in truth than drawn there."""
-        return math.sqrt(1.5) if self.g.projection == ISOMETRIC and self.g.scale != "natural" else 1.0
-
-    def learn(self) -> None:
-        """Every distance along the axes that the numbers of the parts give."""
-        for part, floats in zip(self.parts, self.floats, strict=True):
-            axes = range(3) if floats.kind in ("box", "wedge") else (floats.axis,)
-            for axis in axes:
-                length = part.sizes[axis] if floats.kind in ("box", "wedge") else part.length
-                self.know_along(axis, part.at[axis])
-                self.know_along(axis, part.at[axis] + length)
-            if floats.kind == "prism":
-                for axis in plane_of(floats.axis):
-                    self.know_along(axis, part.at[axis])
-            elif floats.is_round:
-                for axis in plane_of(floats.axis):
-                    self.know_along(axis, part.at[axis])
-                    self.know_along(axis, part.at[axis] + part.sizes[0] / 2)
-                    self.know_along(axis, part.at[axis] - part.sizes[0] / 2)
-
-    def draw_flat(self) -> None:
-        """Polygons and circles drawn flat, to read off what no number gives."""
-        for part, floats in zip(self.parts, self.floats, strict=True):
-            if floats.kind == "prism":
-                self._learn_polygon(part, floats)
-            elif floats.is_round and floats.axis != self.frame.eye_axis:
-                self._learn_circle(part, floats)
-        self._learn_ordinates()
-
-    def _learn_ordinates(self) -> None:
-        """Corners of the body on a rim, of which one place across is a number: the other by its ordinate in the flat
-        circle."""
-        body = self.plan.body
-        for corner, through in zip(body.corners, body.corner_surfaces, strict=True):
-            at = self._from_low(corner)
-            for k in through:
-                on = body.model.surfaces[k]
-                if isinstance(on, Pipe) and on.axis != self.frame.eye_axis:
-                    i, j = plane_of(on.axis)
-                    for axis, other in ((i, j), (j, i)):
-                        if self.sheet.is_known(axis, at[axis]) and not self.sheet.is_known(other, at[other]):
-                            self._ordinate(on, at, axis, other)
-
-    def _ordinate(self, on: Pipe, at: Sequence[float], axis: int, other: int) -> None:
-        middle = self._from_low(on.centre)
-        known = [
-            self.sheet.distance(k, place) for k, place in ((axis, at[axis]), (axis, middle[axis]), (other, middle[other]))
-        ]
-        radius = float(on.radius)
-        ring = self._rings.get(radius)
-        if ring is None or any(each is None or each.more is not None for each in known):
-            return
-        place, centre, beside = (each for each in known if each is not None)
-        away = place.first - centre.first
-        if negative(away):
-            away = centre.first - place.first
-        b, (circle, level) = self.b, ring
-        with b.gathered("lay off", Instrument.SCALE, "Where a face cuts a rim: its ordinate in the flat circle"):
-            foot = b.lay_off(level, circle.centre, self._as_set_any(away), f"e{self._next()}")
-            upright = b.square(level, foot, f"ordinate at {foot.name}")
-            top = b.meet(circle, upright, plane.upper, f"d{self._count}")
-        back = at[other] < middle[other]
-        size = roughly(bare(span(foot, top))) * self._enlarged(other)
-        self.sheet.know_distance(
-            other, middle[other] + (-size if back else size), Distance(beside.first, span(foot, top), back, beside.against)
-        )
-
-    def _as_set_any(self, length: Settable) -> Settable:
-        """The same, where the length is perhaps not on the isometric scale."""
-        try:
-            return self._as_set(length)
-        except KeyError:
-            raise LookupError("a length that is not on the isometric scale") from None
-
-    def _learn_polygon(self, part: Any, floats: Part) -> None:
-        i, j = plane_of(floats.axis)
-        key = (floats.sides, float(floats.sizes[0]))
-        if key not in self._flat_polygons:
-            self._flat_polygons[key] = self._polygon_flat(part, floats)
-        for (across, up), (x, y) in zip(self._flat_polygons[key], _corners(floats), strict=True):
-            for axis, length, sign in ((i, across, x), (j, up, y)):
-                if abs(sign) < self.sheet.near:
-                    self.know_along(axis, part.at[axis])
-                else:
-                    self.know_along(axis, part.at[axis], length, back=sign < 0)
-
-    def _polygon_flat(self, part: Any, floats: Part) -> list[tuple[Settable, Settable]]:
-        """The polygon drawn flat about its middle: how far each corner lies beside both centre lines."""
-        b, n = self.b, floats.sides
-        tag = f"{len(self._flat_polygons) + 1}"
-        with (
-            b.block(f"flat polygon {tag}"),
-            b.gathered("step off", Instrument.DIVIDERS, "A polygon drawn flat, to read off where its corners lie"),
-        ):
-            middle = b.point(f"O{tag}", b.number(0), b.number(0))
-            level, upright = b.level_line(middle, f"level of O{tag}"), b.upright_line(middle, f"upright of O{tag}")
-            down = Line(middle, -upright.dx, -upright.dy, upright.name)
-            ray = b.protract(down, middle, b.turn(1, 2 * n), f"ray of O{tag}")
-            half = b.lay_off(level, middle, self._as_set(part.sizes[0] / 2), b.unique("tick half a side"))
-            first = b.meet(b.parallel(upright, half, f"half a side from O{tag}"), ray, name=f"p{self._next()}")
-            ring = b.circle_through(middle, first, name=f"circle of O{tag}")
-            names = [f"p{self._next()}" for _ in range(n - 1)]
-            found = [first, *b.step_off(ring, first, self._as_set(part.sizes[0]), names)]
-        return [(span(p, upright), span(p, level)) for p in found]
-
-    def _learn_circle(self, part: Any, floats: Part) -> None:
-        radius = float(floats.sizes[0]) / 2
-        if radius not in self._flat_circles:
-            self._flat_circles[radius] = self._circle_flat(part)
-        for axis in plane_of(floats.axis):
-            for length in self._flat_circles[radius].values():
-                for back in (False, True):
-                    self.know_along(axis, part.at[axis], length, back=back)
-
-    def _circle_flat(self, part: Any) -> dict[int, Settable]:
-        """A quarter of the circle drawn flat, with the points at the set squares' angles: how far each lies to the right."""
-        b, tag = self.b, f"{len(self._flat_circles) + 1}"
-        found: dict[int, Settable] = {}
-        with (
-            b.block(f"flat circle {tag}"),
-            b.gathered("arc", Instrument.COMPASS, "A circle drawn flat, to read off where its points lie"),
-        ):
-            middle = b.point(f"K{tag}", b.number(0), b.number(0))
-            level = b.level_line(middle, f"level of K{tag}")
-            ring = b.arc(middle, self._as_set(part.sizes[0] / 2), name=f"circle about K{tag}", whole=True)
-            angles = (30, 45, 60) if self.g.projection == ISOMETRIC else (30, 60)
-            for angle in angles:
-                ray = b.set_square_line(middle, angle, f"ray at {angle}° of K{tag}")
-                at = b.meet(ring, ray, plane.beyond(ray), f"c{self._next()}")
-                self._rings[float(roughly(bare(part.sizes[0]))) / 2] = ring, level
-                found[angle] = span(middle, b.square_from(level, at, f"f{self._count}"))
-        return found
-
     # ---------------------------------------------------------------------------------------------------- set out
-    def _as_set(self, length: Settable) -> Settable:
-        """A length as it is set: reduced, where the isometric scale is asked for."""
-        if self.g.projection != ISOMETRIC or self.g.scale == "natural":
-            return length
-        return self._reduced[round(roughly(bare(length)), 9)]
-
-    def reduce_all(self) -> None:
-        """All lengths that will be set, on the diagram of the isometric scale."""
-        if self.g.projection != ISOMETRIC or self.g.scale == "natural":
-            return
-        b = self.b
-        wanted: dict[float, Settable] = {}
-        for part, floats in zip(self.parts, self.floats, strict=True):
-            for length in (part.sizes[0], part.sizes[0] / 2) if floats.kind == "prism" else (part.sizes[0] / 2,):
-                if floats.kind == "prism" or floats.is_round:
-                    wanted[round(roughly(bare(length)), 9)] = length
-        for distance in self.sheet.distances.values():
-            size = round(abs(roughly(bare(distance.first))), 9)
-            if size:
-                wanted[size] = positive(distance.first)
-        with (
-            b.block("isometric scale"),
-            b.gathered("lay off", Instrument.SCALE, "The isometric scale: every length reduced"),
-        ):
-            zero = b.point("S", b.number(0), b.number(0))
-            steep, shallow = b.set_square_line(zero, 45, "true lengths"), b.set_square_line(zero, 30, "isometric lengths")
-            for k, (size, length) in enumerate(sorted(wanted.items(), key=lambda each: each[0]), 1):
-                drop = b.upright_line(b.lay_off(steep, zero, length, f"t{k}"), f"drop {k}")
-                self._reduced[size] = span(zero, b.meet(drop, shallow, name=f"s{k}"))
-
     def set_out(self) -> Viewed:
         """The base and the axes."""
         b = self.b
         origin_point = b.point("A", b.number(0), b.number(0), why="the corner that the picture begins from")
-        axes = axes_of(b, self.g, origin_point, lambda length: length)
+        axes = axes_of(b, self.g, origin_point, self.rays)
         axes.scaled = self._scaled
         self.sheet.axes = axes
         view = Viewed(self.frame, origin_point, {})  # type: ignore[arg-type]
@@ -423,24 +197,44 @@ class Picture(LinedIn):
 
     def _contour(self, view: Viewed, run: Run) -> None:
         on = self.plan.body.model.surfaces[run.edge.surfaces[0]]
-        assert isinstance(on, Pipe)
-        if self.g.projection == ISOMETRIC:
-            self.sheet.run(view, on.axis, self._from_low(run.places(1)[0]))
-            return
-        sheet, near = self.sheet, self.sheet.near
         ends = [self._from_low(place) for place in run.edge.places(1)]
-        rims = (
-            (view.frame.spot(end), d) for end in ends for d in view.drawn if d.radius and d.holds(view.frame.spot(end), near)
-        )
-        spot, rim = next(rims)
-        other = next(view.frame.spot(end) for end in ends if math.dist(view.frame.spot(end), spot) > near)
-        if any(d.is_straight and d.holds(other, near) for d in sheet.through(view, spot)):
+        if isinstance(on, Cone):
+            self._cone_contour(view, on, ends)
+        elif isinstance(on, Pipe) and on.axis != self.frame.eye_axis:
+            self.sheet.run(view, on.axis, ends[0])
+        else:
+            self._facing_contour(view, 1, ends)
+
+    def _cone_contour(self, view: Viewed, on: Cone, ends: Sequence[Sequence[float]]) -> None:
+        """From the apex to where it touches the rim."""
+        apex = self._from_low(on.centre)
+        rim = max(ends, key=lambda end: math.dist(end, apex))
+        if on.axis != self.frame.eye_axis:
+            self._joined(view, apex, rim)
             return
-        cut = self._to_touch(rim)
-        assert sheet.axes is not None and not isinstance(rim.shape, str) and not isinstance(cut.shape, str)
-        touch = self.b.meet(rim.shape, cut.shape, chosen(rim, cut, spot), self.b.crossing())
-        line = sheet.axes.through(on.axis, touch, "contour")
-        sheet.know_line(view, line, spot, other)
+        if self._is_drawn(view, apex, rim):
+            return
+        drawn = next(d for d in view.drawn if d.radius and d.holds(view.frame.spot(rim), self.sheet.near))
+        point = self.sheet.place(view, apex)
+        touch = self._touching(view, drawn, self._over(drawn, point), view.frame.spot(rim))
+        line = self.b.joined(point, touch, f"contour from {point.name}")
+        self.sheet.know_line(view, line, view.frame.spot(apex), view.frame.spot(rim))
+
+    def _facing_contour(self, view: Viewed, axis: int, ends: Sequence[Sequence[float]]) -> None:
+        """Of a cylinder whose rims are seen as circles."""
+        near = self.sheet.near
+        spots = [view.frame.spot(end) for end in ends]
+        spot, rim = next((spot, d) for spot in spots for d in view.drawn if d.radius and d.holds(spot, near))
+        other = next(each for each in spots if math.dist(each, spot) > near)
+        if any(d.is_straight and d.holds(other, near) for d in self.sheet.through(view, spot)):
+            return
+        touch = self._touching(view, rim, self._to_touch(rim), spot)
+        assert self.sheet.axes is not None
+        self.sheet.know_line(view, self.sheet.axes.through(axis, touch, "contour"), spot, other)
+
+    def _touching(self, view: Viewed, rim: Drawn, cut: Drawn, spot: Spot) -> Point:
+        assert view and not isinstance(rim.shape, str) and not isinstance(cut.shape, str)
+        return self.b.meet(rim.shape, cut.shape, chosen(rim, cut, spot), self.b.crossing())
 
     def _to_touch(self, rim: Drawn) -> Drawn:
         """What cuts a circle where a contour touches it: the diameter square to the receding axis, or the circle over the
@@ -451,11 +245,15 @@ class Picture(LinedIn):
             depth = axes.lines[1]
             square = b.square(depth, circle.centre, b.unique(f"square to the depth at {circle.centre.name}"))
             return Drawn(square, rim.at, (-roughly(depth.dy), roughly(depth.dx)))
-        vanishing = axes.to[1][0]
-        middle = b.divide(circle.centre, vanishing, 2, [b.unique(f"middle for {circle.centre.name}")])[0]
-        over = b.arc(middle, span(middle, vanishing), name=b.unique(f"circle over {circle.centre.name}"))
-        x0, y0 = roughly(axes.base.x), roughly(axes.base.y)
-        at = roughly(middle.x) - x0, roughly(middle.y) - y0
+        return self._over(rim, axes.to[1][0])
+
+    def _over(self, rim: Drawn, place: Point) -> Drawn:
+        """The circle over the middle of a rim and a place: it cuts the rim where lines from that place touch it (Thales)."""
+        b, axes, circle = self.b, self.sheet.axes, rim.shape
+        assert isinstance(circle, Circle) and axes is not None
+        middle = b.divide(circle.centre, place, 2, [b.unique(f"middle for {circle.centre.name}")])[0]
+        over = b.arc(middle, span(middle, place), name=b.unique(f"circle over {circle.centre.name}"))
+        at = roughly(middle.x) - roughly(axes.base.x), roughly(middle.y) - roughly(axes.base.y)
         return Drawn(over, at, radius=math.dist(at, rim.at))
 
     def _slope_lines(self, view: Viewed, pieces: Sequence[Run]) -> None:

@@ -10,7 +10,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from wisecompass.arithmetic import Number, cos_deg, roughly, sin_deg
-from wisecompass.catalogue.pictorial.crate_picture import Picture, base_of
+from wisecompass.catalogue.pictorial.crate_flats import base_of
+from wisecompass.catalogue.pictorial.crate_picture import Picture
 from wisecompass.catalogue.pictorial.projections import (
     CABINET,
     CAVALIER,
@@ -22,7 +23,7 @@ from wisecompass.catalogue.pictorial.projections import (
     vanishing_of,
 )
 from wisecompass.catalogue.solids.crate_plan import in_floats, origin, plan_of
-from wisecompass.catalogue.solids.crates import BODY_CONDITIONS, near_of, without_rounds
+from wisecompass.catalogue.solids.crates import BODY_CONDITIONS, near_of, without_cones, without_rounds
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.givens import Givens, angle, choice, length, offset, parts
@@ -78,18 +79,17 @@ def truth(g: Crates, number: Make) -> Truth:
 
 
 def _round_in_the_way(g: Crates) -> int:
-    """Minus the number of round parts that this picture cannot have: cones everywhere, and where no set square touches their
-    rims cylinders that are not seen as circles."""
+    """Minus the number of cones whose contours this picture does not lead to: in isometric there are none, else all that do
+    not face it."""
     facing = g.projection in (CAVALIER, CABINET, ONE_POINT)
-    cones = len([part for part in g.parts if part.kind == "cone"])
-    lying = [part for part in g.parts if part.kind == "cylinder" and not (facing and part.axis == 1)]
-    return -(cones + (0 if g.projection == ISOMETRIC else len(lying)))
+    cones = [part for part in g.parts if part.kind == "cone" and not (facing and part.axis == 1)]
+    return 0 if g.projection == ISOMETRIC else -len(cones)
 
 
 def _odd_curves(g: Crates) -> int:
-    """Minus the number of curves of round parts that are no circles."""
+    """Minus the number of curves of round parts that are no circles, or on a cone not its rim."""
     from wisecompass.geometry.curves_in_space import Wound
-    from wisecompass.geometry.surfaces import Flat
+    from wisecompass.geometry.surfaces import Cone, Flat
 
     body, found = plan_of(in_floats(g.parts)).body, 0
     for edge in body.edges:
@@ -97,7 +97,11 @@ def _odd_curves(g: Crates) -> int:
             continue
         flat = [body.model.surfaces[k] for k in edge.surfaces if isinstance(body.model.surfaces[k], Flat)]
         axis = edge.curve.on.axis
-        found += not any(abs(abs(roughly(each.normal[axis])) - 1) < 1e-12 for each in flat if isinstance(each, Flat))
+        is_circle = any(abs(abs(roughly(each.normal[axis])) - 1) < 1e-12 for each in flat if isinstance(each, Flat))
+        rims = [part.at[axis] for part in g.parts if part.kind == "cone" and part.axis == axis]
+        level = edge.curve.place(edge.low)[axis]
+        is_rim = any(abs(roughly(rim) - level) < 1e-6 * body.model.size for rim in rims)
+        found += not is_circle or (isinstance(edge.curve.on, Cone) and not is_rim)
     return -found
 
 
@@ -105,12 +109,12 @@ def _odd_curves(g: Crates) -> int:
     "crates",
     Exactness.EXACT,
     Condition(
-        "round parts that are seen as circles, or in isometric",
+        "cones in isometric, or such as face the picture",
         _round_in_the_way,
-        "in this picture cones, and cylinders that do not face it, have no contours that instruments find; cylinders along "
-        "back are drawn in oblique and one-point pictures, all cylinders in isometric",
+        "in this picture a cone that does not face it has contours that instruments do not lead to; cones along back are "
+        "drawn in oblique and one-point pictures, all cones in isometric",
         ("parts", "projection"),
-        without_rounds,
+        without_cones,
     ),
     Condition(
         "no curves but circles",
@@ -125,8 +129,8 @@ def crates(b: Board, g: Crates) -> None:
     try:
         picture.learn()
         picture.reduce_all()
-        picture.draw_flat()
         picture.set_out()
+        picture.draw_flat()
         picture.draw_parts()
         picture.line_in()
         picture.measure()

@@ -13,10 +13,10 @@ from wisecompass.arithmetic import Number, absolute, cos_deg, sin_deg, sqrt
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.picturing import Axes, Vanishing
 from wisecompass.drafting.problem import Make
-from wisecompass.drafting.setting import Settable, negative, positive, span
+from wisecompass.drafting.setting import negative, positive, span
 from wisecompass.drafting.step import Instrument
 from wisecompass.geometry import plane
-from wisecompass.geometry.plane import Point
+from wisecompass.geometry.plane import Line, Point
 
 if TYPE_CHECKING:
     from wisecompass.geometry.images import Sight
@@ -81,8 +81,8 @@ def sight_of(h: Any, base: tuple[float, float, float]) -> Sight:
 
 
 # ------------------------------------------------------------------------------------------------------- on the board
-def axes_of(b: Board, g: Any, base: Point, reduced: Callable[[Settable], Settable]) -> Axes:
-    """The three axes through the base. ``reduced`` is a length on the isometric scale."""
+def axes_of(b: Board, g: Any, base: Point, rays: dict[str, Line]) -> Axes:
+    """The three axes through the base; ``rays`` takes the lines through the station, in two-point perspective."""
     if g.projection == ISOMETRIC:
         with b.gathered(
             "set square", Instrument.SET_SQUARE, "The crow's foot: the length to the left, the depth to the right"
@@ -90,7 +90,7 @@ def axes_of(b: Board, g: Any, base: Point, reduced: Callable[[Settable], Settabl
             lines = [b.set_square_line(base, 150, "front axis"), b.set_square_line(base, 30, "right axis")]
             lines.append(b.upright_line(base, "upright axis"))
         b.caution("Only lengths along the three axes are true; a sloping edge is never measured along itself.")
-        return Axes(b, base, lines, (-1, 1, 1), lambda _, length: reduced(length))
+        return Axes(b, base, lines, (-1, 1, 1), lambda _, length: length)
     if g.projection in (CAVALIER, CABINET):
         halved = g.projection == CABINET
         with b.gathered("set square", Instrument.SET_SQUARE, "The three axes: the front as it is, the depth slanting back"):
@@ -103,7 +103,7 @@ def axes_of(b: Board, g: Any, base: Point, reduced: Callable[[Settable], Settabl
         return Axes(
             b, base, (level, back, upright), (1, 1, 1), lambda k, length: length / 2 if halved and k == 1 else length
         )
-    return (_one_point if g.projection == ONE_POINT else _two_point)(b, g, base)
+    return _one_point(b, g, base) if g.projection == ONE_POINT else _two_point(b, g, base, rays)
 
 
 def _one_point(b: Board, g: Any, base: Point) -> Vanishing:
@@ -128,7 +128,7 @@ def _one_point(b: Board, g: Any, base: Point) -> Vanishing:
     return Vanishing(b, base, (ground, depth, upright), (1, 1, 1), ground, {1: (vanishing, measuring, 1 if left else -1)})
 
 
-def _two_point(b: Board, g: Any, base: Point) -> Vanishing:
+def _two_point(b: Board, g: Any, base: Point, rays: dict[str, Line]) -> Vanishing:
     """The nearest upright lies in the picture plane, straight before the eye."""
     with b.gathered("level", Instrument.T_SQUARE, "The nearest upright lies in the picture plane: it is true"):
         ground, upright = b.level_line(base, "ground line"), b.upright_line(base, "upright axis")
@@ -143,6 +143,7 @@ def _two_point(b: Board, g: Any, base: Point) -> Vanishing:
         ):
             first = b.protract(level, station, g.turned, "parallel to the front")
             second = b.protract(upright, station, g.turned, "parallel to the side")
+            rays |= {first.name: first, second.name: second}
             right, left = b.meet(first, horizon, name="VR"), b.meet(second, horizon, name="VL")
         with b.gathered("arc", Instrument.COMPASS, "The measuring points: as far from the vanishing points as the station"):
             found = []

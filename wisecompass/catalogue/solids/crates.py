@@ -179,7 +179,8 @@ def _only_added(g: Any) -> dict[str, str]:
     return {"parts": text_of([part for part in g.parts if not part.taken])}
 
 
-def _without_cones(g: Any) -> dict[str, str]:
+def without_cones(g: Any) -> dict[str, str]:
+    """The same parts without cones."""
     rest = [part for part in g.parts if part.kind != "cone"]
     begin = next((k for k, part in enumerate(rest) if not part.taken), len(rest))
     return {"parts": text_of(rest[begin:] or g.parts[:1])}
@@ -217,7 +218,7 @@ def _typed(value: Any) -> str:
         _unplotted,
         "a cone is met here in another curve than a circle about its axis, which these views do not plot",
         ("parts",),
-        _without_cones,
+        without_cones,
     ),
 )
 def by_projectors(b: Board, g: Crates) -> None:
