@@ -52,6 +52,14 @@ def _corners(part: Part) -> list[tuple[float, float]]:
     return [(roughly(x), roughly(y)) for x, y in corners_of(part.sides, part.sizes[0])]
 
 
+def _difference(one: Any, other: Any) -> Settable:
+    """The size of a difference, where either may be nothing."""
+    if not roughly(bare(one)) or not roughly(bare(other)):
+        return positive(one if roughly(bare(one)) else other)
+    found: Settable = one - other
+    return other - one if negative(found) else found
+
+
 class Flats(LinedIn):
     """What the picture can set: distances along the axes, by the numbers of the parts and by flat figures."""
 
@@ -149,9 +157,7 @@ class Flats(LinedIn):
         if ring is None or any(each is None or each.more is not None for each in known):
             return
         place, centre, beside = (each for each in known if each is not None)
-        away = place.first - centre.first
-        if negative(away):
-            away = centre.first - place.first
+        away = _difference(place.first, centre.first)
         b, (circle, level) = self.b, ring
         with b.gathered("lay off", Instrument.SCALE, "Where a face cuts a rim: its ordinate in the flat circle"):
             foot = b.lay_off(level, circle.centre, self.as_set_any(away), f"e{self.next()}")

@@ -55,16 +55,16 @@ def _square_to_the_sight(f: Flats, part: Any, floats: Part, ring: Circle, level:
     assert axes is not None
     if f.slant is None:
         with b.gathered("lay off", Instrument.SCALE, "A depth on the receding axis: how far it goes aside and up"):
-            depth = b.any_opening(b.number(max(1, round(f.sheet.size / 2))))
-            laid: Any = depth / 2 if f.g.projection == CABINET else depth
-            f.slant = depth, b.lay_off(axes.lines[1], axes.base, laid, "N")
-    depth, at = f.slant
-    rise, aside = span(at, axes.lines[0]), span(at, axes.lines[2])
-    along: Settable = rise if floats.axis == 0 else depth
-    up: Settable = aside if floats.axis != 0 else depth
+            opening = b.any_opening(b.number(max(1, round(f.sheet.size / 3))))
+            f.slant = opening, b.lay_off(axes.lines[1], axes.base, opening, "N")
+    laid, at = f.slant
+    depth: Legs = [(laid, 1)] * (2 if f.g.projection == CABINET else 1)  # a halved depth is twice as deep as it is drawn
+    rise: Legs = [(span(at, axes.lines[0]), 1)]
+    aside: Legs = [(span(at, axes.lines[2]), 1)]
+    along, up = (rise, depth) if floats.axis == 0 else (depth, aside)
     with b.gathered("lay off", Instrument.DIVIDERS, "Where contours touch: square to the sight, seen along the axis"):
-        out = b.lay_off(level, ring.centre, along, f"e{f.next()}")
-        over = b.lay_off(b.square(level, out, f"upright at {out.name}"), out, up, f"d{f.next()}")
+        out = _laid(f, level, ring.centre, along)
+        over = _laid(f, b.square(level, out, f"upright at {out.name}"), out, up)
         ray = b.line(ring.centre, over)
         touch = b.meet(ring, ray, plane.beyond(ray), f"c{f.next()}")
         foot = b.square_from(level, touch, f"f{f.next()}")
@@ -94,7 +94,7 @@ def _laid(f: Flats, line: Line, start: Point, legs: Legs) -> Point:
     for length, way in legs:
         if roughly(bare(length)) != 0:
             back = (way < 0) != negative(length)
-            found = f.b.lay_off(line, found, f.as_set(positive(length)), f"e{f.next()}", back=back)
+            found = f.b.lay_off(line, found, _set(f, positive(length)), f"e{f.next()}", back=back)
     return found
 
 
@@ -122,3 +122,8 @@ def _shadow(f: Flats, part: Any, floats: Part) -> tuple[Legs, Legs] | None:
         return None
     across, up = (-sight[k] * sight[floats.axis] for k in (i, j))
     return [(part.length, across)], [(part.length, up)]
+
+
+def _set(f: Flats, length: Settable) -> Settable:
+    """A number of the parts as it is set; what is read off the drawing is so already."""
+    return f.as_set(length) if f.g.projection == ISOMETRIC else length
