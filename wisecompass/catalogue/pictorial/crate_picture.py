@@ -24,7 +24,6 @@ from wisecompass.drafting.picturing import Vanishing, image_distance
 from wisecompass.drafting.setting import Settable, bare, span
 from wisecompass.drafting.step import Instrument
 from wisecompass.geometry import plane
-from wisecompass.geometry.curves_in_space import Wound
 from wisecompass.geometry.parts import RISING, Part, bounds, plane_of
 from wisecompass.geometry.plane import Circle, Point
 from wisecompass.geometry.surfaces import Cone, Pipe
@@ -137,6 +136,8 @@ class Picture(Flats):
 
     def _sections_of_rounds(self, view: Viewed) -> None:
         """Circles of round parts that face the picture where other faces cut them."""
+        from wisecompass.geometry.curves_in_space import Wound
+
         wanted = []
         for edge in self.plan.body.edges:
             curve = edge.curve
