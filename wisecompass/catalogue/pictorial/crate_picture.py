@@ -390,4 +390,11 @@ class Picture(Flats):
                 with self.b.gathered("parallel", Instrument.SET_SQUARE, "The far top corner of the whole, by two routes"):
                     there = sheet.place(view, far)
                     along = sheet.run(view, 0, far)
+                    foot = sheet.place(view, [far[0], far[1], 0.0])
+                    top = sheet.place(view, [*self.sheet.base[:2], far[2]])
                 self.b.check("two routes to the far top corner meet", plane.distance_to_line(there, along))
+                near, high = plane.distance(view.origin, top), plane.distance(foot, there)
+                if self.g.projection in (ONE_POINT, TWO_POINT):  # heights shrink as their feet come nearer to the horizon
+                    eye = bare(self.g.eye_height)
+                    near = near * (eye - (foot.y - view.origin.y)) / eye
+                self.b.check("the far upright is as high as it must be", high - near)

@@ -102,7 +102,15 @@ def rhombus(b: Board, face: str, centre: Point, size: Settable, lines: tuple[Lin
     b.pencil()
     for s, t in ((-1, -1), (1, -1), (1, 1), (-1, 1)):
         found.corners[s, t] = b.meet(sides[s, 0], sides[0, t], name=found.name(f"R{next(letters)}"))
+    _halved(found)
     return found
+
+
+def _halved(r: Rhombus) -> None:
+    """The centre halves both diagonals."""
+    for kind, pair in (("short", r.blunt), ("long", r.sharp)):
+        first, second = (plane.distance(r.centre, r.corners[at]) for at in pair)
+        r.b.check(f"{r.centre.name} halves the {kind} diagonal", first - second)
 
 
 CRATE_CORNERS = {"top": "EHGF", "left": "ADHE", "right": "ABFE"}
@@ -123,6 +131,7 @@ def rhombus_in_crate(b: Board, face: str, crate: Crate, size: Settable) -> Rhomb
         found.middles |= {(0, 1): b.meet(across, top, name="P"), (0, -1): low}
     found.lines = along, across
     found.corners = dict(zip(((-1, -1), (1, -1), (1, 1), (-1, 1)), (a, c, d, e), strict=True))
+    _halved(found)
     return found
 
 
@@ -268,11 +277,12 @@ def axis_ends(r: Rhombus, flat: Flat) -> dict[Signs, Point]:
     top, foot = flat.slanting
     found: dict[Signs, Point] = {}
     letters = iter(("K1", "K2", "K3", "K4"))
-    for s in (1, -1):
-        at = b.lay_off(first, r.centre, span(flat.centre, foot), r.name(f"Z{'1' if s > 0 else '2'}"), back=s < 0)
-        line = b.parallel(second, at, f"ordinate through {at.name}")
-        for t in (1, -1):
-            found[s, t] = b.lay_off(line, at, span(foot, top), r.name(next(letters)), back=t < 0, why="its ordinate")
+    with b.gathered("lay off", Instrument.DIVIDERS, "The ends of both axes: the points at 45°, carried both ways"):
+        for s in (1, -1):
+            at = b.lay_off(first, r.centre, span(flat.centre, foot), r.name(f"Z{'1' if s > 0 else '2'}"), back=s < 0)
+            line = b.parallel(second, at, f"ordinate through {at.name}")
+            for t in (1, -1):
+                found[s, t] = b.lay_off(line, at, span(foot, top), r.name(next(letters)), back=t < 0)
     return found
 
 
