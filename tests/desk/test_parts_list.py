@@ -112,10 +112,10 @@ class PartsInTheBrief(DeskTest):
         top = [e for e in drawing.belongings if all(abs(z - 38) < 1e-3 for _, _, z in e.way)]
         self.assertEqual(len(top), 4)
         for edge in top:
-            (x1, y1), (x2, y2) = edge.images[0][0], edge.images[0][-1]
+            (x1, y1), (x2, y2) = edge.images[0][1][0], edge.images[0][1][-1]
             found = sheet.edge_at(sheet.view.px(*page.placements[""].at((x1 + x2) / 2, (y1 + y2) / 2)))
             self.assertIn(drawing.belongings.index(edge), found)
-        spot = sheet.view.px(*page.placements[""].at(*middle(top[0].images[1])))
+        spot = sheet.view.px(*page.placements[""].at(*middle(top[0].images[1][1])))
         QTest.mouseMove(sheet, spot.toPoint())
         self.app.processEvents()
         self.assertIn(top[0], self.session.belongings)

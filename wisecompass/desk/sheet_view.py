@@ -268,13 +268,13 @@ class SheetView(QWidget):
         """The edges of a body that are pointed at, broad in every view, with a disc at either end."""
         page = self.session.page
         several = self.session.belongings
-        if page is None or not several or "" not in page.placements:
+        if page is None or not several:
             return
         tint = QColor(self.theme.color("accent"))
         tint.setAlpha(110)
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        for image in (image for each in several for image in each.images):
-            spots = [self.view.px(*page.placements[""].at(x, y)) for x, y in image]
+        for block, image in (image for each in several for image in each.images):
+            spots = [self.view.px(*page.placements[block].at(x, y)) for x, y in image]
             painter.setPen(QPen(tint, BROAD, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin))
             painter.drawPolyline(QPolygonF(spots))
             painter.setPen(QPen(self.theme.color("accent"), 1.5))
@@ -288,8 +288,8 @@ class SheetView(QWidget):
             return ()
         found, nearest = [], PICK * 0.7
         for n, each in enumerate(drawing.belongings):
-            for image in each.images:
-                spots = [self.view.px(*page.placements[""].at(x, y)) for x, y in image]
+            for block, image in each.images:
+                spots = [self.view.px(*page.placements[block].at(x, y)) for x, y in image]
                 pairs = zip(spots, spots[1:], strict=False)
                 away = min(_distance_to_segment(at.x(), at.y(), a.x(), a.y(), c.x(), c.y()) for a, c in pairs)
                 if away < nearest:

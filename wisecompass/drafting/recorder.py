@@ -169,6 +169,11 @@ class Recorder:
         return name
 
     # -------------------------------------------------------------------------------------------------- places
+    @property
+    def block_name(self) -> str:
+        """The block that is drawn in."""
+        return self._block
+
     @contextmanager
     def block(self, name: str) -> Iterator[None]:
         """Draw the body in a block of its own, which the layout places on the paper."""

@@ -66,11 +66,11 @@ class View:
 
 @dataclass(frozen=True)
 class Belonging:
-    """An edge of a body of parts wherever it is shown: the numbers of its parts, its images on the sheet, mm, and its way in
-    space, so that who points at one sees the others."""
+    """An edge of a body of parts wherever it is shown: the numbers of its parts, its images on the sheet, each with its
+    block and its places there in mm, and its way in space, so that who points at one sees the others."""
 
     parts: tuple[int, ...]
-    images: tuple[tuple[Pair, ...], ...]
+    images: tuple[tuple[str, tuple[Pair, ...]], ...]
     way: tuple[Triple, ...]
 
 

@@ -89,12 +89,12 @@ class LinedIn(SetOut):
             if edge.smooth:
                 continue
             places = edge.places(CHORDS)
-            way = tuple((float(x) - low_x, wall - float(y), float(z) - low_z) for x, y, z in places)
-            b.in_space_along(way)
             images = []
             for frame, x0, y0 in origins:
                 spots = (frame.spot(self._from_low(place)) for place in places)
-                images.append(tuple((x0 + x, y0 + y) for x, y in spots))
+                images.append((b.block_name, tuple((x0 + x, y0 + y) for x, y in spots)))
+            way = tuple((float(x) - low_x, wall - float(y), float(z) - low_z) for x, y, z in places)
+            b.in_space_along(way)
             b.belongings.append(Belonging(self._parts_of(edge), tuple(images), way))
 
     def _parts_of(self, edge: Edge) -> tuple[int, ...]:
