@@ -11,8 +11,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QToolButton
 
 from tests.desk.base import DeskTest
+from wisecompass.catalogue.pictorial.projections import PROJECTIONS
 from wisecompass.desk.brief import ChoiceWord
 from wisecompass.desk.parts_list import NEW_LINE, PartsList
+from wisecompass.desk.which import WhichIsWhich
 from wisecompass.drafting.parts_text import lines_of
 
 PEDESTAL = "box 72 36 12 at 0 0 0; box 36 36 26 at 18 0 12"
@@ -134,6 +136,24 @@ class PartsInTheBrief(DeskTest):
         self.window.sheet.setFocus()
         self.app.processEvents()
         self.assertEqual(self.session.belongings, [])
+
+    def test_which_is_which_shows_all_five_and_draws_the_one_that_is_pressed(self) -> None:
+        shown = WhichIsWhich(self.session, self.window.theme, self.window)
+        self.assertEqual([tile.name for tile in shown.tiles], list(PROJECTIONS))
+        self.assertTrue(all(len(tile.lines) >= 9 and not tile.why for tile in shown.tiles))
+        shown.show()
+        self.app.processEvents()
+        QTest.mouseClick(shown.tiles[2], Qt.MouseButton.LeftButton)
+        self.session.picture_as(shown.chosen)
+        self.assertEqual(self.session.figure.problem, "pictorial/crates")
+        self.assertEqual(self.session.figure.givens["projection"], "oblique-cabinet")
+        again = WhichIsWhich(self.session, self.window.theme, self.window)
+        self.assertEqual([tile.chosen for tile in again.tiles], [False, False, True, False, False])
+        self.session.undo()
+        self.assertEqual(self.session.figure.problem, "solids/crates")
+        self.session.set_problem("pictorial/box")
+        self.window.ask_picture()
+        self.assertEqual(self.session.figure.problem, "pictorial/box")
 
 
 def middle(image: tuple[tuple[float, float], ...]) -> tuple[float, float]:

@@ -46,6 +46,10 @@ FOLLOW_WITHIN = 0.1
 """Seconds after which the rest of the desk follows even if keys come so fast that there is no time between them."""
 
 
+PICTURE = "pictorial/crates"
+"""The problem that pictures a body made of parts."""
+
+
 class Session(QObject):
     """The state of the desk. All changes go through ``set_*`` and can be undone."""
 
@@ -213,10 +217,19 @@ class Session(QObject):
         self._push(after, f"{name.replace('_', ' ')} {text}", melt=name)
         self._typing = False
 
-    def _turn_into(self, kin: Kin) -> None:
+    def picture_as(self, projection: str) -> None:
+        """Draw the body in hand in one of the pictures."""
+        if self.figure.problem == PICTURE:
+            self.set_given("projection", projection)
+            return
+        kin = next((each for each in self.problem.kin if each.problem == PICTURE), None)
+        if kin is not None:
+            self._turn_into(kin, {"projection": projection})
+
+    def _turn_into(self, kin: Kin, more: dict[str, str] | None = None) -> None:
         shared = {name: self.figure.givens[name] for name in kin.shared if name in self.figure.givens}
         way = problem(kin.problem).methods[0].name
-        after = replace(self.figure, problem=kin.problem, method=way, givens=shared, solution=1, places={})
+        after = replace(self.figure, problem=kin.problem, method=way, givens=shared | (more or {}), solution=1, places={})
         self._push(after, f"turned into {kin.word}")
 
     def set_givens(self, raw: dict[str, str]) -> None:

@@ -37,6 +37,7 @@ from wisecompass.desk.space_picture import SpacePicture
 from wisecompass.desk.steps import WALKING, StepStrip
 from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, scaled, style_sheet
 from wisecompass.desk.title_block import TitleForm
+from wisecompass.desk.which import WhichIsWhich
 from wisecompass.drafting.conventions import Beginning, Counting, LineNames, Naming, Numbering, Projection, Units, Vocabulary
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.exchange.export import SUFFIXES
@@ -194,6 +195,7 @@ class DeskWindow(QMainWindow):
             *((words, keys, partial(self._of_figure, act, words)) for words, (keys, act) in figures.items()),
             ("Rename figure …", "Shift+F2", self.ask_name),
             ("Title block, sheet's name and number …", "Ctrl+T", self.ask_title),
+            ("Which is which: five pictures …", "F6", self.ask_picture),
             ("Figure up", "Ctrl+Shift+Up", partial(self._move_figure, -1)),
             ("Figure down", "Ctrl+Shift+Down", partial(self._move_figure, 1)),
             ("Sheet up", "Ctrl+Shift+PgUp", partial(self._move_sheet, -1)),
@@ -244,6 +246,15 @@ class DeskWindow(QMainWindow):
         form = TitleForm(self.session.folio, self.session.place[0], self)
         if form.exec():
             self.session.change(form.changed(), self.session.place, "title block")
+
+    def ask_picture(self) -> None:
+        """Show the body in hand in all five pictures, to choose one."""
+        if self.session.empty or "parts" not in (item.name for item in self.session.problem.given_list):
+            self.notice("which is which is told of a body made of parts: Views or Picture of a body made of parts")
+            return
+        shown = WhichIsWhich(self.session, self.theme, self)
+        if shown.exec():
+            self.session.picture_as(shown.chosen)
 
     def _build(self) -> None:
         self.setStyleSheet(style_sheet(self.theme))
