@@ -24,6 +24,9 @@ if TYPE_CHECKING:
 RUNS = ("length", "depth", "upright")
 """What lines along the three axes are called."""
 
+TOWARDS = ("right", "back", "up")
+"""Where a place lies from the low corner, along each."""
+
 
 @dataclass(frozen=True)
 class PictureFrame:
@@ -176,7 +179,8 @@ class PictureSheet(Sheet):
         if point is view.origin:
             line = self.axes.lines[axis]
         else:
-            name = f"{RUNS[axis]} at {number_text(at[i])} {number_text(at[j])}"
+            away = [f"{number_text(at[k])} {TOWARDS[k]}" for k in (i, j) if abs(at[k]) > self.near]
+            name = f"{RUNS[axis]} at {' '.join(away) or 'the low corner'}"
             line = self.axes.through(axis, point, name)
         self._runs[key] = line
         onward = list(start)

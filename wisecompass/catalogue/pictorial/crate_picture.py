@@ -353,7 +353,7 @@ class Picture(Flats):
             spot = view.frame.spot(self.plan.place(corner))
             known = view.points.get(view.key(spot, self.sheet.near))
             if known is not None:
-                b.mark_point(known.named(name), shown=False)
+                b.points[name] = known.named(name)  # a place that is there: no letter of its own
 
     def dimension(self) -> None:
         """The sizes of the whole along its axes, where these are true or told as they are (ISO 129-1, ISO 5456-3)."""
