@@ -25,7 +25,7 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import certify, construct, draw, steps_told
 from wisecompass.geometry.parts import bounds
 
-BODIES = max(10, int(os.environ.get("WISE_COMPASS_ROUNDS", "50")) // 4)
+BODIES = max(6, int(os.environ.get("WISE_COMPASS_ROUNDS", "50")) // 8)
 PICTURES, VIEWS = catalogue.problem("pictorial/crates"), catalogue.problem("solids/crates")
 WAY = PICTURES.methods[0]
 PEDESTAL = VIEWS.given_list[0].default
@@ -181,6 +181,15 @@ class Rounds(unittest.TestCase):
 
 
 class Far(unittest.TestCase):
+    def test_an_eye_in_the_body_is_refused_with_one_before_it(self) -> None:
+        raw = {"parts": "prism 6 60 40 at 0 0 0 along up", "eye_distance": "40"}
+        for projection in ("one-point", "two-point"):
+            with self.assertRaises(Infeasible) as refused:
+                PICTURES.read({**raw, "projection": projection})
+            typed = PICTURES.read({**raw, "projection": projection, **refused.exception.offer})
+            self.assertTrue(draw(PICTURES, typed, WAY).marks)
+        PICTURES.read({**raw, "projection": "isometric"})
+
     def test_vanishing_points_ten_metres_away_are_broken_off_with_their_distance(self) -> None:
         drawing = draw(PICTURES, PICTURES.read({"projection": "two-point", "turned": "1", "eye_distance": "200"}), WAY)
         said = [mark.text for mark in drawing.marks if isinstance(mark, marks.Break)]

@@ -5,11 +5,12 @@ Truth: corners from the three surfaces that meet in each, projected; volume by l
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from wisecompass.arithmetic import Number, cos_deg, roughly, sin_deg
+from wisecompass.arithmetic import PLAIN, Number, cos_deg, roughly, sin_deg
 from wisecompass.catalogue.pictorial.crate_flats import base_of
 from wisecompass.catalogue.pictorial.crate_picture import Picture
 from wisecompass.catalogue.pictorial.projections import (
@@ -26,7 +27,7 @@ from wisecompass.catalogue.solids.crate_plan import in_floats, origin, plan_of
 from wisecompass.catalogue.solids.crates import BODY_CONDITIONS, near_of, without_cones, without_rounds
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import Infeasible
-from wisecompass.drafting.givens import Givens, angle, choice, length, offset, parts
+from wisecompass.drafting.givens import Givens, angle, at_least, choice, length, offset, parts
 from wisecompass.drafting.problem import Condition, Exactness, Kin, Make, Problem, Truth, Value, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
@@ -76,6 +77,23 @@ def truth(g: Crates, number: Make) -> Truth:
         points=points,
         findings={**sizes, "vanishing_left": left, "vanishing_right": right, "volume": measured.volume()},
     )
+
+
+def _before_the_eye(g: Crates) -> float:
+    """How far the nearest place of the body lies before the eye, mm, less a hundredth of the body; in parallel pictures
+    anything above nothing."""
+    plan = plan_of(in_floats(g.parts))
+    if g.projection not in (ONE_POINT, TWO_POINT):
+        return plan.body.model.size
+    turn = math.radians(roughly(g.turned)) if g.projection == TWO_POINT else 0.0
+    ends = [(first - low, last - low) for (first, last), low in zip(plan.reach, plan.low, strict=True)]
+    depths = [x * math.sin(turn) + y * math.cos(turn) for x in ends[0] for y in ends[1]]
+    return roughly(g.eye_distance) + min(depths) - plan.body.model.size / 100
+
+
+def _farther(g: Any) -> dict[str, str]:
+    h = g.bound_in(PLAIN)
+    return {"eye_distance": at_least(h.eye_distance - _before_the_eye(h) + plan_of(in_floats(h.parts)).body.model.size / 10)}
 
 
 def _round_in_the_way(g: Crates) -> int:
@@ -190,7 +208,17 @@ PROBLEM = Problem(
     givens=Crates,
     truth=truth,
     methods=(crates,),
-    conditions=BODY_CONDITIONS,
+    conditions=(
+        *BODY_CONDITIONS,
+        Condition(
+            "an eye before the body",
+            _before_the_eye,
+            "an eye {eye_distance} before the picture plane stands in the body, or behind some of it",
+            ("eye_distance",),
+            _farther,
+            strict=True,
+        ),
+    ),
     findings={
         "length_drawn": Kind.LENGTH,
         "depth_drawn": Kind.LENGTH,
