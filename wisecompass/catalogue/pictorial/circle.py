@@ -9,7 +9,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wisecompass.arithmetic import Number, absolute, larger, sqrt
+from wisecompass.arithmetic import Number, sqrt
 from wisecompass.catalogue.pictorial.iso import ANGLES, FACES, scales, seen_from_the_corner, shrunk, sizes
 from wisecompass.catalogue.pictorial.iso_round import (
     Rhombus,
@@ -19,7 +19,9 @@ from wisecompass.catalogue.pictorial.iso_round import (
     flat_circle,
     four_arcs,
     line_in_four,
+    measured,
     off_the_ellipse,
+    reach_of_four,
     rhombus,
     semi_axes,
     true_ellipse,
@@ -106,20 +108,15 @@ def four_centres(b: Board, g: Circle) -> None:
     r = _begin(b, g)
     arcs = four_arcs(r)
     line_in_four(arcs, "circle")
-    radius_side, radius_end = bare(arcs.opening), bare(arcs.small_opening)
-    first, second = (arcs.small[at] for at in r.sharp)
-    long = plane.distance(first, second) + radius_end * 2
-    short = radius_side * 2 - plane.distance(*(r.corners[at] for at in r.blunt))
-    true_long, true_short = semi_axes(plane.distance(r.middles[1, 0], r.middles[-1, 0]))
-    gap = larger(absolute(true_long - long / 2), absolute(true_short - short / 2))
+    long, short, gap = reach_of_four(arcs)
     for at in (*r.blunt, *r.sharp):
         start, end = arcs.ends(at)
         centre = arcs.large.get(at) or arcs.small[at]
         b.check(
             f"the arc about {centre.name} ends in two middles", plane.distance(centre, start) - plane.distance(centre, end)
         )
-    b.find("radius_end", radius_end)
-    b.find("radius_side", radius_side)
+    b.find("radius_end", bare(arcs.small_opening))
+    b.find("radius_side", bare(arcs.opening))
     _finish(b, g, r, long, short, gap)
 
 
@@ -154,8 +151,7 @@ def diagonal_rule(b: Board, g: Circle) -> None:
     fair_through(r, through, "circle")
     ends = [plane.distance(points[0], points[2]), plane.distance(points[1], points[3])]
     long, short = (ends[0], ends[1]) if g.face != "top" else (ends[1], ends[0])
-    true_long, true_short = semi_axes(plane.distance(r.middles[1, 0], r.middles[-1, 0]))
-    gap = larger(absolute(true_long - long / 2), absolute(true_short - short / 2))
+    gap = measured(r, long, short)
     _finish(b, g, r, long, short, gap)
 
 

@@ -12,7 +12,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import PLAIN, Number, absolute, atan2_deg, hypot, larger, pi_times, root, roughly, sqrt
+from wisecompass.arithmetic import PLAIN, Number, absolute, atan2_deg, hypot, pi_times, root, roughly, sqrt
 from wisecompass.catalogue.pictorial.iso import (
     FRONT,
     RIGHT,
@@ -29,6 +29,7 @@ from wisecompass.catalogue.pictorial.iso_round import (
     flat_circle,
     four_arcs,
     off_the_ellipse,
+    reach_of_four,
     rhombus,
     semi_axes,
 )
@@ -151,12 +152,7 @@ def four_centres(b: Board, g: Cone) -> None:
     _line_in_base(b, g, arcs, touch)
     if touch is not None:
         b.line_in((apex, touch[0]), (apex, touch[1]), why="the contours touch the base")
-    first, second = (arcs.small[at] for at in r.sharp)
-    long = plane.distance(first, second) + bare(arcs.small_opening) * 2
-    short = bare(arcs.opening) * 2 - plane.distance(*(r.corners[at] for at in r.blunt))
-    true_long, true_short = semi_axes(plane.distance(r.middles[1, 0], r.middles[-1, 0]))
-    gap = larger(absolute(true_long - long / 2), absolute(true_short - short / 2))
-    _finish(b, g, r, apex, touch, gap)
+    _finish(b, g, r, apex, touch, reach_of_four(arcs)[2])
 
 
 def _touching(b: Board, g: Cone, arcs: FourArcs, apex: Point) -> tuple[Point, Point]:

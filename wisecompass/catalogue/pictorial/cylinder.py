@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, absolute, elliptic_e, larger, pi_times, roughly, sqrt
+from wisecompass.arithmetic import Number, elliptic_e, pi_times, roughly, sqrt
 from wisecompass.catalogue.pictorial.far_rim import ahead, half_by_points, half_rim, moved, opposite, sharp_ends
 from wisecompass.catalogue.pictorial.iso import (
     FACES,
@@ -33,6 +33,7 @@ from wisecompass.catalogue.pictorial.iso_round import (
     four_arcs,
     line_in_four,
     off_the_ellipse,
+    reach_of_four,
     rhombus_in_crate,
     semi_axes,
 )
@@ -40,7 +41,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, choice, count, length
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
-from wisecompass.drafting.setting import Settable, bare
+from wisecompass.drafting.setting import Settable
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry import plane
@@ -177,11 +178,7 @@ def four_centres(b: Board, g: Cylinder) -> None:
     half_rim(b, arcs, far, third, height, ahead(g.face), "1", back=down, pen=Pen.OUTLINE)
     if g.hidden_edges == "dashed":
         half_rim(b, arcs, far, third, height, opposite(ahead(g.face)), "2", back=down, pen=Pen.HIDDEN)
-    first, second = (arcs.small[at] for at in r.sharp)
-    long = plane.distance(first, second) + bare(arcs.small_opening) * 2
-    short = bare(arcs.opening) * 2 - plane.distance(*(r.corners[at] for at in r.blunt))
-    true_long, true_short = semi_axes(plane.distance(r.middles[1, 0], r.middles[-1, 0]))
-    _finish(b, g, crate, r, long, short, larger(absolute(true_long - long / 2), absolute(true_short - short / 2)))
+    _finish(b, g, crate, r, *reach_of_four(arcs))
 
 
 @method("ordinates", Exactness.EXACT_POINTS)

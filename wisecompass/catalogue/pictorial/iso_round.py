@@ -13,7 +13,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any, TypeAlias
 
-from wisecompass.arithmetic import Number, cos_deg, root, roughly, sin_deg, sqrt
+from wisecompass.arithmetic import Number, absolute, cos_deg, larger, root, roughly, sin_deg, sqrt
 from wisecompass.catalogue.pictorial.iso import FACES, Crate
 from wisecompass.drafting import marks
 from wisecompass.drafting.board import Board
@@ -180,6 +180,20 @@ def four_arcs(r: Rhombus) -> FourArcs:
     opening = span(r.corners[first], r.middles[-first[0], 0])
     near = r.sharp[0]
     return FourArcs(r, {at: r.corners[at] for at in r.blunt}, small, opening, span(small[near], r.middles[near[0], 0]))
+
+
+def measured(r: Rhombus, long: Number, short: Number) -> Number:
+    """The worst gap to the true ellipse of what is so long and so short: at an end of an axis."""
+    true_long, true_short = semi_axes(plane.distance(r.middles[1, 0], r.middles[-1, 0]))
+    return larger(absolute(true_long - long / 2), absolute(true_short - short / 2))
+
+
+def reach_of_four(f: FourArcs) -> tuple[Number, Number, Number]:
+    """How long and how short the oval of four arcs is, and its worst gap to the true ellipse."""
+    first, second = (f.small[at] for at in f.of.sharp)
+    long = plane.distance(first, second) + bare(f.small_opening) * 2
+    short = bare(f.opening) * 2 - plane.distance(*(f.of.corners[at] for at in f.of.blunt))
+    return long, short, measured(f.of, long, short)
 
 
 def line_in_four(f: FourArcs, name: str = "rim") -> None:
