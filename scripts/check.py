@@ -24,7 +24,7 @@ LINTERS = (
     ("import-linter", [BIN / "lint-imports"]),
 )
 
-LONG = ("test_every_problem", "test_bad_input", "test_exchange")
+LONG = ("test_every_problem", "test_bad_input", "test_exchange", "test_bodies", "test_crate_pictures")
 """Files of tests that take long, and are run test by test."""
 
 FIRST = ("test_campaign", "test_corners", "test_offers", "test_solids", "test_curves", "test_independence")

@@ -196,7 +196,7 @@ class SpacePicture(QWidget):
         rest = {name: place for name, (place, _) in drawing.in_space.items()}
         runs = [place for beam in drawing.beams for place in beam.way]
         places = rest if motion is None else {name: motion.placed(place, share) for name, place in rest.items()}
-        figure = [*rest.values(), *runs, *(() if motion is None else _reached(drawing, list(rest.values())))]
+        figure = [*rest.values(), *runs, *(() if motion is None else _reached(drawing, motion, list(rest.values())))]
         room = _room(figure)
         sides = [(view.step, _plane_of(view, figure)) for view in drawing.placed]
         self._fit([*_corners_of(room), *(corner for _, corners in sides for corner in corners)])
@@ -213,6 +213,8 @@ class SpacePicture(QWidget):
             self._projected(painter, letter, places[name], drawing.in_space[name][1] == step)
         if motion is not None and motion.path:
             self._walk(painter, motion, share)
+        if motion is not None and motion.folding is not None:
+            self._folded(painter, motion.folding.faces(share))
         for beam in sorted(drawing.beams, key=lambda beam: (beam.step <= step, beam.step == step)):
             walking = motion is not None and motion.path and share < 1
             for a, c in pairwise(beam.way) if not walking or beam.pen is not Pen.OUTLINE else ():
@@ -238,6 +240,16 @@ class SpacePicture(QWidget):
         for a, c in pairwise(motion.path[:passed]):
             self._beam(painter, a, c, Pen.OUTLINE, 0)
         self._beam(painter, motion.axis[passed - 1], motion.path[passed - 1], Pen.OUTLINE, 0)
+
+    def _folded(self, painter: QPainter, faces: list[list[Triple]]) -> None:
+        """The panels of a pattern on its way."""
+        tint = QColor(self.theme.color("accent"))
+        tint.setAlpha(46)
+        painter.setBrush(tint)
+        painter.setPen(QPen(self.theme.color("vermilion"), 1.2))
+        for corners in faces:
+            painter.drawPolygon(QPolygonF([self._spot(corner) for corner in corners]))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
 
     def _fit(self, corners: list[Triple]) -> None:
         spots = [self.seen(corner) for corner in corners]
@@ -310,9 +322,12 @@ def _is_in_space(drawing: Drawing) -> bool:
     return bool(drawing.in_space) or any(beam.way for beam in drawing.beams)
 
 
-def _reached(drawing: Drawing, places: list[Triple]) -> list[Triple]:
-    """Where a figure lies at the beginning and at the end of its motions, so that all of it has room."""
-    return [motion.placed(place, share) for motion in drawing.motions for share in (0.0, 1.0) for place in places]
+def _reached(drawing: Drawing, motion: Motion, places: list[Triple]) -> list[Triple]:
+    """Where a figure lies at the beginning and at the end of its motions, and a pattern on its way, so that all has room."""
+    found = [each.placed(place, share) for each in drawing.motions for share in (0.0, 1.0) for place in places]
+    if motion.folding is not None:
+        found += [place for share in (0.0, 0.3, 0.6) for face in motion.folding.faces(share) for place in face]
+    return found
 
 
 def _room(places: list[Triple]) -> tuple[Triple, Triple]:

@@ -7,7 +7,7 @@ from. In a hand run every operation strays as that hand does."""
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from wisecompass.arithmetic import Number, cos_deg, roughly, sin_deg
 from wisecompass.drafting import dividing
@@ -232,13 +232,14 @@ class Board(Lining):
         circle: Circle,
         parts: int,
         start_angle: Settable | int,
-        prefix: str,
+        prefix: str | Sequence[str],
         why: str = "",
         *,
         clockwise: bool = False,
     ) -> list[Point]:
-        """Divide a circle into equal parts, numbered from ``start_angle`` and anticlockwise or ``clockwise``."""
-        names = [self.numbered(prefix, index) for index in range(parts)]
+        """Divide a circle into equal parts, numbered from ``start_angle`` and anticlockwise or ``clockwise``; ``prefix`` is
+        what stands before the numbers, or all names."""
+        names = [self.numbered(prefix, index) for index in range(parts)] if isinstance(prefix, str) else list(prefix)
         if self.in_full:
             return dividing.round_by_rays(self, circle, start_angle, names, clockwise=clockwise)
         self.step("divide circle", Instrument.DIVIDERS, on=(circle.name,), why=why)

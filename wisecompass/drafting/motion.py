@@ -4,9 +4,15 @@ space shows it."""
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from wisecompass.arithmetic import roughly
 from wisecompass.drafting.view import Triple
+from wisecompass.geometry import panels
+from wisecompass.geometry.panels import Panel
+from wisecompass.geometry.plane import Point
+from wisecompass.geometry.space import Point3
 
 
 @dataclass(frozen=True)
@@ -35,6 +41,27 @@ class Turn:
 
 
 @dataclass(frozen=True)
+class Folding:
+    """A pattern on its way from the flat to the body, panel by panel, in floats."""
+
+    net: tuple[Panel, ...]
+    flat: Mapping[str, Point]
+    body: Mapping[str, Point3]
+
+    @staticmethod
+    def of(net: Sequence[Panel], body: Mapping[str, Point3]) -> Folding:
+        """The body's own panels, laid flat as they are."""
+        plain = {name: Point3(roughly(p.x), roughly(p.front), roughly(p.above)) for name, p in body.items()}
+        return Folding(tuple(net), panels.unrolled(net, plain, (Point(0.0, 1.0), Point(0.0, 0.0))), plain)
+
+    def faces(self, share: float) -> list[list[Triple]]:
+        """The panels in space, folded so far: 0 is flat, 1 the body."""
+        bent = panels.shared_bends(self.net, self.body, share)
+        places = panels.folded(self.net, self.flat, self.body, bent)
+        return [[(float(p.x), float(p.front), float(p.above)) for p in each.values()] for each in places]
+
+
+@dataclass(frozen=True)
 class Motion:
     """What is turned, one turn after the other, in the steps from ``first`` to ``last``, to bring the figure from where it
     lies in the end to where it lies in these steps. ``words`` say what moves."""
@@ -47,11 +74,13 @@ class Motion:
     """The way of a point that turns about an axis and walks along it, from its beginning to its end."""
     axis: tuple[Triple, ...] = ()
     """For each place of the path the one on the axis that it turns about."""
+    folding: Folding | None = None
+    """A pattern that is folded."""
 
     @property
     def moves(self) -> bool:
         """Whether anything moves in these steps, or only lies otherwise than in the end."""
-        return bool(self.path) or any(turn.begin != turn.end for turn in self.turns)
+        return bool(self.path) or self.folding is not None or any(turn.begin != turn.end for turn in self.turns)
 
     def walked(self, share: float) -> int:
         """How many places of the path have been passed at a share of the motion."""

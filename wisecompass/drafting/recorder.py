@@ -19,13 +19,14 @@ from wisecompass.drafting import breaking, marks
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.hand import Unsteadiness
 from wisecompass.drafting.marks import Mark
-from wisecompass.drafting.motion import Motion, Turn
+from wisecompass.drafting.motion import Folding, Motion, Turn
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.record import Book, Note, Record
 from wisecompass.drafting.setting import Settable, Setting, bare
 from wisecompass.drafting.step import Check, Instrument, Step
 from wisecompass.drafting.view import Belonging, InSpace, Placed, Triple
 from wisecompass.drafting.wording import lowered
+from wisecompass.geometry.panels import Panel
 from wisecompass.geometry.plane import Circle, Line, Point, Selector
 from wisecompass.geometry.space import Point3
 
@@ -364,6 +365,12 @@ class Recorder:
         """In the steps after ``first`` up to ``last`` a point turns and walks along a path; for the picture in space."""
         if self.drawing and first < last and self._solution in (0, self.wanted_solution):
             self.motions.append(Motion(first + 1, last, (), words, tuple(path), tuple(axis)))
+
+    def folds(self, first: int, net: Sequence[Panel], body: Mapping[str, Point3]) -> None:
+        """In the steps after ``first`` a pattern is laid out; the picture in space folds it."""
+        if self.drawing and self._solution in (0, self.wanted_solution):
+            folding = Folding.of(net, body)
+            self.motions.append(Motion(first + 1, len(self.steps), (), "the pattern is folded", folding=folding))
 
     # --------------------------------------------------------------------------------------------------- marks
     def mark_point(self, point: Point, *, shown: bool = True, pen: Pen = Pen.CONSTRUCTION) -> Point:

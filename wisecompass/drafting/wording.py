@@ -14,7 +14,7 @@ _SUBSCRIPTS = str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉")
 _NAMED = re.compile(r"(?:[^\W\d_]\d+[′″]?|[^\W\d_]{1,2}\d*[′″]?|–)+")
 """Point names such as T1, b1′, P1–K and P1P2, whose numbers are lowered."""
 
-_LETTERS = re.compile(r"[^\W\d_]\d*[₀-₉]*[′″]?(?:/flat end|/flat|/\d+|_\d+)?")
+_LETTERS = re.compile(r"(?:[^\W\d_]\d*[₀-₉]*[′″]?|\d+(?=/flat|/\d))(?:/flat end|/flat|/\d+|_\d+)?")
 """Letters as they are named, with what tells namesakes apart."""
 
 _IN_TEXT = re.compile(r"\b(?:[A-Z]\d+)+\b")
@@ -54,6 +54,8 @@ def lettered(name: str) -> str:
     (A₀); ``b/2``, a point of a second solution's view, is (b); ``T1_3``, of the third solution, is T₁(3). Anything else
     after a stroke only tells namesakes apart."""
     if "/" in name or "_" in name:
+        if "–" in name and " " not in name:
+            return "–".join(map(lettered, name.split("–")))
         letters = _LETTERS.findall(name)
         if len(letters) > 1 and "".join(letters) == name:  # the line through two of them
             return "".join(map(lettered, letters))

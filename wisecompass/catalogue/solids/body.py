@@ -4,8 +4,9 @@ upright axis through (0, 0). Directions in the base are degrees from the right, 
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from wisecompass.arithmetic import Number, cos_deg, hypot, root, roughly, sin_deg
 from wisecompass.drafting.givens import Givens, angle, choice, count, length
@@ -22,17 +23,23 @@ GENERATORS = 8
 """Generators by which a round solid is drawn."""
 
 
-@dataclass(frozen=True)
 class Solid(Givens):
-    """What a single solid is."""
+    """What a single solid is, and what follows from its sizes; a problem's own givens say it in that problem's words."""
 
-    kind: str = choice("kind", *FLAT, *ROUND)
-    sides: int = count("sides", "6", 3, len(BASE))
-    base: Number = length("side of the base, or its diameter", "21")
-    top: Number = length("side of the other end, or its diameter", "12")
-    height: Number = length("height along the axis", "58")
+    if TYPE_CHECKING:
 
-    turned: Number = angle("turn of the base about the axis", "0", "-180", "180")
+        @property
+        def kind(self) -> str: ...
+        @property
+        def sides(self) -> int: ...
+        @property
+        def base(self) -> Number: ...
+        @property
+        def top(self) -> Number: ...
+        @property
+        def height(self) -> Number: ...
+        @property
+        def turned(self) -> Number: ...
 
     @property
     def support(self) -> str:
@@ -72,13 +79,26 @@ class Solid(Givens):
         return GENERATORS if self.is_round else self.sides
 
     @property
-    def base_letters(self) -> str:
+    def base_letters(self) -> Sequence[str]:
         return BASE[: self.corners]
 
     @property
-    def end_letters(self) -> str:
+    def end_letters(self) -> Sequence[str]:
         """Of the corners of the other end; the apex where it has none."""
         return APEX if self.is_pointed else END[: self.corners]
+
+
+@dataclass(frozen=True)
+class SolidGivens(Solid):
+    """Any single solid."""
+
+    kind: str = choice("kind", *FLAT, *ROUND)
+    sides: int = count("sides", "6", 3, len(BASE))
+    base: Number = length("side of the base, or its diameter", "21")
+    top: Number = length("side of the other end, or its diameter", "12")
+    height: Number = length("height along the axis", "58")
+
+    turned: Number = angle("turn of the base about the axis", "0", "-180", "180")
 
 
 # ------------------------------------------------------------------------------------------------------------ own frame
@@ -118,9 +138,9 @@ def lettered_points(g: Solid, begin: Number) -> dict[str, Point3]:
     for k in range(g.corners):
         way = begin + 2 * k * half_turn(g)
         c, s = cos_deg(way), -sin_deg(way)
-        found[BASE[k]] = Point3(outer * c, outer * s, zero)
+        found[g.base_letters[k]] = Point3(outer * c, outer * s, zero)
         if not g.is_pointed:
-            found[END[k]] = Point3(inner * c, inner * s, zero + g.height)
+            found[g.end_letters[k]] = Point3(inner * c, inner * s, zero + g.height)
     return found
 
 

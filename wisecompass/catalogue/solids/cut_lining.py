@@ -29,14 +29,8 @@ SAMPLED = 96
 
 def line_in(d: Drawn, shape: View, side: View) -> None:
     """Line in front, top and side view of what is left and the true shape, and hatch the section."""
-    b, low = d.sheet.b, d.one.low
-    for a, c in edges_of(d.sheet.g):
-        b.in_space(a, c, Pen.CONSTRUCTION)
-    for face in d.plan.faces.values():
-        for a, c in pairwise([*face, face[0]]):
-            b.in_space(a, c)
-    for a, c in pairwise([*d.plan.section, d.plan.section[0]]):
-        b.in_space(a, c)
+    b = d.sheet.b
+    show_in_space(d)
     sectional = showing(d, side)
     section = [sectional.images[name] for name in d.plan.section]
     true = [shape.images[name] for name in d.plan.section]
@@ -45,8 +39,30 @@ def line_in(d: Drawn, shape: View, side: View) -> None:
         b.hatch(section, _outline(d, _from_above(d)), why="the section, seen from above")
         b.hatch(true, _outline(d, _fitted(d, shape)), why="the true shape")
         return
+    line_in_flat(d, ((Sight.FRONT, d.one.up), (Sight.TOP, d.one.low), (Sight.LEFT, side)))
+    b.hatch(section, why=f"the section in the {sectional.title}")
+    b.line_in(*pairwise([*true, true[0]]), why="the true shape")
+    b.caution("Join the points in their order round the section; skipped or crossed, the shape is another.")
+    b.hatch(true, why="the true shape")
+
+
+def show_in_space(d: Drawn) -> None:
+    """What is left and what is taken away, in the picture in space."""
+    b = d.sheet.b
+    for a, c in edges_of(d.sheet.g):
+        b.in_space(a, c, Pen.CONSTRUCTION)
+    for face in d.plan.faces.values():
+        for a, c in pairwise([*face, face[0]]):
+            b.in_space(a, c)
+    for a, c in pairwise([*d.plan.section, d.plan.section[0]]):
+        b.in_space(a, c)
+
+
+def line_in_flat(d: Drawn, views: Sequence[tuple[Sight, View]]) -> None:
+    """Line in some views of a solid with flat faces: what is left, its hidden edges, and thin what is taken away."""
+    b, low = d.sheet.b, d.one.low
     hidden: list[Pair] = []
-    for sight, view in ((Sight.FRONT, d.one.up), (Sight.TOP, low), (Sight.LEFT, side)):
+    for sight, view in views:
         edges = shown([(view, _edges_left(d, sight))])
         b.line_in(*edges.seen, why=f"the {sight.title} of what is left")
         hidden += edges.hidden
@@ -55,10 +71,19 @@ def line_in(d: Drawn, shape: View, side: View) -> None:
     thin = shown([(view, dict.fromkeys(_taken_away(d), True)) for view in (d.one.up, low)]).seen
     if thin:
         b.line_in(*thin, pen=Pen.CONSTRUCTION, why="what is taken away stays thin")
-    b.hatch(section, why=f"the section in the {sectional.title}")
-    b.line_in(*pairwise([*true, true[0]]), why="the true shape")
-    b.caution("Join the points in their order round the section; skipped or crossed, the shape is another.")
-    b.hatch(true, why="the true shape")
+
+
+def line_in_round(d: Drawn) -> None:
+    """Line in front and top view of a round solid whose plane leaves it by its round side only."""
+    b, g, low = d.sheet.b, d.sheet.g, d.one.low.images
+    b.line_in(*_silhouette(d, d.one.up.images, (0, g.corners // 2), {}), why="the front view of what is left")
+    rim = low[g.base_letters[0]]
+    b.line_in_arc(low[MIDDLE], rim, rim, name=f"rim about {low[MIDDLE].name}")
+    if not g.is_straight:
+        names = list(d.plan.section)
+        through = [low[name] for name in names] + list(d.minor or ())
+        curve = _curve(d, _from_above(d), 0.0, math.tau)
+        b.fair_curve(curve, through, "section in the top view", closed=True, why="in the order of the generators")
 
 
 def showing(d: Drawn, side: View) -> View:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from wisecompass.arithmetic import roughly
-from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, GENERATORS, MIDDLE, begin, lettered_points
+from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, MIDDLE, begin, lettered_points
 from wisecompass.catalogue.solids.cuts import RIMS, Cut, Plan, plan
 from wisecompass.catalogue.solids.positions import Position, Sheet, know, stand
 from wisecompass.drafting.auxiliary import auxiliary
@@ -188,7 +188,7 @@ def _minor(d: Drawn) -> None:
     """The minor axis of a whole ellipse, square to VP through the section's middle: as wide as the level section there."""
     b, g, up, low = d.sheet.b, d.sheet.g, d.one.up.images, d.one.low.images
     lateral = lateral_cuts(d)
-    ends = [up[lateral.get(letter, letter)] for letter in (g.base_letters[0], g.base_letters[GENERATORS // 2])]
+    ends = [up[lateral.get(letter, letter)] for letter in (g.base_letters[0], g.base_letters[g.corners // 2])]
     middle = b.divide(ends[0], ends[1], 2, ["middle of the section"])[0]
     level = b.level_line(middle, "level of the middle")
     aside = b.meet(level, edge_line(d, g.base_letters[0]), name="level section")

@@ -9,10 +9,10 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from typing import Any, TypeAlias
+from typing import TYPE_CHECKING, Any, TypeAlias
 
 from wisecompass.arithmetic import PLAIN, Number, cos_deg, root, roughly, sin_deg
-from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, MIDDLE, Solid, begin, lettered_points, radii
+from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, MIDDLE, Solid, SolidGivens, begin, lettered_points, radii
 from wisecompass.catalogue.solids.edges import edges_of
 from wisecompass.drafting.givens import angle, at_least, at_most, choice, length, offset
 from wisecompass.drafting.problem import Condition
@@ -28,15 +28,19 @@ RIMS = {"base": ("X1", "X2"), "end": ("Z1", "Z2")}
 """Places where the plane cuts a rim, the one nearer to the drafter first, before they are numbered."""
 
 
-@dataclass(frozen=True)
 class Cut(Solid):
-    kind: str = choice("kind", "prism", "pyramid", "frustum", "cylinder", "cone", "cone-frustum", default="pyramid")
-    base: Number = length("side of the base, or its diameter", "26")
-    height: Number = length("height along the axis", "72")
-    plane: str = choice("plane", "square to VP", "square to HP")
-    plane_angle: Number = angle("inclination of the plane to HP, of one square to HP that to VP", "30", "0", "90")
-    plane_height: Number = length("height at which a plane square to VP cuts the axis", "41")
-    plane_front: Number = offset("how far in front of the axis a plane square to HP passes", "6")
+    """A solid and the plane that cuts it; a problem's own givens say it in that problem's words."""
+
+    if TYPE_CHECKING:
+
+        @property
+        def plane(self) -> str: ...
+        @property
+        def plane_angle(self) -> Number: ...
+        @property
+        def plane_height(self) -> Number: ...
+        @property
+        def plane_front(self) -> Number: ...
 
     @property
     def is_upright(self) -> bool:
@@ -49,11 +53,28 @@ class Cut(Solid):
         c, s = cos_deg(self.plane_angle), sin_deg(self.plane_angle)
         return Point3(s, c, c * 0) if self.is_upright else Point3(-s, c * 0, c)
 
+    def cut_name(self, edge: On, number: int) -> str:
+        """What the cut point on an edge or generator is called, the so manieth of the section."""
+        return str(number)
+
     def told(self, part: str, left: bool) -> str:
         """The finding for what is ``left`` or for what is taken away: ``volume_below``, of an upright plane
         ``volume_behind``."""
         words = ("behind", "before") if self.is_upright else ("below", "above")
         return f"{part}_{words[0 if left else 1]}"
+
+
+@dataclass(frozen=True)
+class CutGivens(Cut, SolidGivens):
+    """A solid of any kind, and the plane."""
+
+    kind: str = choice("kind", "prism", "pyramid", "frustum", "cylinder", "cone", "cone-frustum", default="pyramid")
+    base: Number = length("side of the base, or its diameter", "26")
+    height: Number = length("height along the axis", "72")
+    plane: str = choice("plane", "square to VP", "square to HP")
+    plane_angle: Number = angle("inclination of the plane to HP, of one square to HP that to VP", "30", "0", "90")
+    plane_height: Number = length("height at which a plane square to VP cuts the axis", "41")
+    plane_front: Number = offset("how far in front of the axis a plane square to HP passes", "6")
 
 
 SIDES = ("volume_below", "volume_above", "surface_below", "volume_behind", "volume_before", "surface_behind")
@@ -114,7 +135,7 @@ def plan(g: Cut) -> Plan:
     names: dict[str, On] = {}
     for key in order:
         edge = spots[key]
-        names[edge[0] if len(edge) == 1 else str(sum(len(e) == 2 for e in names.values()) + 1)] = edge
+        names[edge[0] if len(edge) == 1 else g.cut_name(edge, sum(len(e) == 2 for e in names.values()) + 1)] = edge
     found = Plan(signs, names, base_cut, end_cut)
     if not g.is_round:
         found.faces = _kept(g, found)

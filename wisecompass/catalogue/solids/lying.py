@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from wisecompass.arithmetic import PLAIN, Number, asin_deg, cos_deg, root, sin_deg
-from wisecompass.catalogue.solids.body import Solid, apothems, begin, lettered_points, radii, slant_height
+from wisecompass.catalogue.solids.body import SolidGivens, apothems, begin, lettered_points, radii, slant_height
 from wisecompass.drafting.givens import angle, at_least, at_most, choice
 from wisecompass.drafting.problem import Condition
 from wisecompass.geometry.space import Point3
@@ -19,7 +19,7 @@ TILTED = ("edge", "corner")
 
 
 @dataclass(frozen=True)
-class Lying(Solid):
+class Lying(SolidGivens):
     rests_on: str = choice("part that it rests on", *RESTS, default="edge")
     axis_to_hp: Number = angle("inclination of the axis to HP", "35", "0", "90")
     axis_to_vp: Number = angle("inclination of the axis to VP", "30", "0", "90")

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 from typing import Any, Generic, TypeVar
 
 from wisecompass.arithmetic import Number, roughly
-from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, MIDDLE, Solid, begin, lettered_points, stations
+from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, GENERATORS, MIDDLE, Solid, begin, lettered_points, stations
 from wisecompass.catalogue.solids.lying import TILTED, Lying, in_position, lean
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Naming, Projection
@@ -59,7 +59,7 @@ class Sheet(Generic[G]):
     """The level line through the middle of the base in the top views."""
 
     @property
-    def rows(self) -> list[tuple[str, str, list[list[str]]]]:
+    def rows(self) -> list[tuple[Sequence[str], str, list[list[str]]]]:
         """Base and other end: the letters, the middle, and the letters at each station from the right to the left."""
         g = self.g
         found = [(g.base_letters, MIDDLE)] + ([] if g.is_pointed else [(g.end_letters, END_MIDDLE)])
@@ -185,11 +185,16 @@ def _at(g: Solid, i: int) -> list[str]:
 
 
 def _round_base(s: Sheet[Any], one: Position) -> None:
-    """The base by its radius, divided in eight by the set squares."""
+    """The base by its radius, divided in eight by the set squares, or in as many parts as are wanted."""
     b, g, k = s.b, s.g, one.low.images[MIDDLE]
     circle = b.arc(k, g.base / 2, name="circle of the base", whole=True)
     ring = b.arc(k, g.top / 2, name="circle of the top", whole=True) if g.is_frustum else None
     one.circles = {MIDDLE: circle, END_MIDDLE: circle if ring is None else ring}
+    if g.corners != GENERATORS:
+        names = [one.low.label(letter) for letter in g.base_letters]
+        for i, image in enumerate(b.divide_circle(circle, g.corners, 0, names, why="anticlockwise, from the right")):
+            keep(b, one.low, _at(g, i), image)
+        return
     ways = [
         s.axis,
         b.set_square_line(k, 45, "diameter 1"),

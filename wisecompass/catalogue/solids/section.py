@@ -16,7 +16,7 @@ from wisecompass.catalogue.solids.cut_conics import conic, findings
 from wisecompass.catalogue.solids.cut_lining import line_in
 from wisecompass.catalogue.solids.cut_measures import measure
 from wisecompass.catalogue.solids.cut_views import Drawn, draw_cut, true_shape
-from wisecompass.catalogue.solids.cuts import CONDITIONS, SIDES, Cut, Plan, place, plan
+from wisecompass.catalogue.solids.cuts import CONDITIONS, SIDES, Cut, CutGivens, Plan, place, plan
 from wisecompass.catalogue.solids.side import side_view
 from wisecompass.catalogue.solids.upright_cut import Upright, upright_findings, upright_place, upright_plan
 from wisecompass.catalogue.solids.upright_lining import line_in_upright, measure_upright
@@ -191,7 +191,7 @@ PROBLEM = Problem(
         "{plane_height} up the axis or {plane_front} in front of it; draw section, true shape and what is left."
     ),
     worded=worded,
-    givens=Cut,
+    givens=CutGivens,
     truth=truth,
     methods=(cut_points_projected,),
     findings={

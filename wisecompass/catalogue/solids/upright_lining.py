@@ -59,7 +59,7 @@ def line_in_upright(d: Drawn, p: Upright, shape: View, side: View) -> None:
         b.hatch([view.images[name] for name in p.section], _outline(d, p, view), why=why)
 
 
-def _flat_ends(d: Drawn, p: Upright) -> list[tuple[str, str, str]]:
+def _flat_ends(d: Drawn, p: Upright) -> list[tuple[str, Sequence[str], str]]:
     """What is left of base and other end: the row, its letters and its middle."""
     g = d.sheet.g
     found = [("base", g.base_letters, MIDDLE)]

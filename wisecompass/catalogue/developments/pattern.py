@@ -1,0 +1,204 @@
+"""A pattern between two rims: what is cut and folded, the laps, the figures that are measured on it, and the way back.
+
+Stations are the lines that the body is laid out by, from the seam round to the seam, each with its low and its high end.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from itertools import pairwise
+from typing import Any, TypeAlias
+
+from wisecompass.arithmetic import Number, absolute, larger, roughly
+from wisecompass.catalogue.developments.sheet import Sheet
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Value
+from wisecompass.drafting.setting import bare
+from wisecompass.drafting.step import Instrument
+from wisecompass.geometry import panels, plane
+from wisecompass.geometry.plane import Point
+from wisecompass.geometry.space import Point3, distance3
+
+Station: TypeAlias = tuple[str, str]
+Fair: TypeAlias = Callable[[Sequence[Point], str], None]
+"""Draws the rim through its points, with the title of the curve."""
+
+Spot: TypeAlias = tuple[float, float]
+
+
+def flat_names(stations: Sequence[Station]) -> list[Station]:
+    """What the ends of the stations are called in the flat; those of the last, which are those of the first, ``end``."""
+    last = len(stations) - 1
+    return [(f"{low}/flat{_END[k == last]}", f"{high}/flat{_END[k == last]}") for k, (low, high) in enumerate(stations)]
+
+
+_END = {False: "", True: " end"}
+
+
+@dataclass
+class Strip:
+    """The pattern as drawn, and where its stations are on the body. ``round_low`` and ``round_high`` say which of its rims
+    are curves."""
+
+    stations: list[Station]
+    lows: list[Point]
+    highs: list[Point]
+    body: dict[str, Point3]
+    fair_low: Fair | None = None
+    fair_high: Fair | None = None
+    folds: bool = True
+    """Whether it is bent along its stations, or rolled."""
+    ends: dict[int, list[Point]] = field(default_factory=dict)
+    """Ends that hang on the first side: 0 the lower, 1 the upper, each with its corners from that side on."""
+
+    @property
+    def names(self) -> list[Station]:
+        return flat_names(self.stations)
+
+    @property
+    def flat(self) -> dict[str, Point]:
+        found: dict[str, Point] = {}
+        for (low, high), p, q in zip(self.names, self.lows, self.highs, strict=True):
+            found[low], found[high] = p, q
+        return found
+
+    @property
+    def on_body(self) -> dict[str, Point3]:
+        """The places on the body, by the names of the flat."""
+        found: dict[str, Point3] = {}
+        for (low, high), (p, q) in zip(self.names, self.stations, strict=True):
+            found[low], found[high] = self.body[p], self.body[q]
+        return found
+
+    @property
+    def outline(self) -> list[Point]:
+        """Corners of the pattern without its ends, anticlockwise."""
+        return [p for p, q in pairwise([*self.lows, *reversed(self.highs), self.lows[0]]) if p is not q]
+
+    def edges(self, end: int) -> list[tuple[Point, Point]]:
+        """The straight edges of a rim, anticlockwise round the pattern; the one that an end hangs on is left out."""
+        row = list(pairwise((self.lows, self.highs)[end]))[1 if end in self.ends else 0 :]
+        return [(q, p) for p, q in reversed(row) if p is not q] if end else [(p, q) for p, q in row if p is not q]
+
+
+def sizes(strip: Strip) -> dict[str, Value]:
+    """What is measured alike on every pattern."""
+    lengths = tuple(plane.distance(p, q) for p, q in zip(strip.lows, strip.highs, strict=True))
+    return {"edge_lengths": lengths[:-1], "seam_length": lengths[0]}
+
+
+def around(loop: Sequence[Point]) -> Number:
+    """Length of a closed outline of straight edges, mm."""
+    lengths = [plane.distance(p, q) for p, q in pairwise([*loop, loop[0]])]
+    return sum(lengths[1:], lengths[0])
+
+
+def finish(b: Board, g: Sheet, strip: Strip, bend: str = "") -> None:
+    """Line in what is cut and what is folded, the laps, and check that the pattern closes. ``bend`` says how it is bent."""
+    up = "up" if g.inside == "up" else "down"
+    rims = [edge for end, fair in enumerate((strip.fair_low, strip.fair_high)) if fair is None for edge in strip.edges(end)]
+    seams = [(strip.lows[0], strip.highs[0]), (strip.lows[-1], strip.highs[-1])]
+    if strip.folds:
+        inner = list(zip(strip.lows, strip.highs, strict=True))[1:-1]
+        inner += [((strip.lows, strip.highs)[end][0], (strip.lows, strip.highs)[end][1]) for end in strip.ends]
+        b.line_in(*inner, pen=Pen.FOLD, why=f"fold {up}, {bend}" if bend else f"fold {up}")
+    if g.is_lapped:
+        b.line_in(seams[1], *rims, pen=Pen.FOLD, why=f"where the laps are folded {up}")
+        _draw_laps(b, g, strip)
+        b.line_in(seams[0], pen=Pen.CUT, why="the plain side of the seam")
+    else:
+        b.line_in(*seams, *rims, pen=Pen.CUT, why="the outline to be cut")
+    for row, fair, title in ((strip.lows, strip.fair_low, "lower rim"), (strip.highs, strip.fair_high, "upper rim")):
+        if fair is not None:
+            fair(row, title)
+    b.caution("Cut edges are sharp and burred: wear gloves and deburr before folding.")
+    side = "inside" if g.inside == "up" else "outside"
+    b.caution(f"The {side} of the sheet lies up: mark it; joined the wrong side out, the body comes out mirrored.")
+    b.check("both edges of the seam are equally long", plane.distance(*seams[1]) - plane.distance(*seams[0]))
+
+
+def say_seam(b: Board, g: Sheet, lengths: Sequence[Number], what: str) -> None:
+    """Which line would make the shortest seam, and what it saves; ``lengths`` in the order of the lines."""
+    if not b.drawing:
+        return
+    own = roughly(lengths[g.seam - 1])
+    best = min(range(len(lengths)), key=lambda k: (round(roughly(lengths[k]), 6), k))
+    saved = own - roughly(lengths[best])
+    if saved > own * 1e-6:
+        b.caution(f"The seam at {what} {best + 1} would be {saved:.1f} mm shorter; the shortest seam is the usual choice.")
+
+
+# ---------------------------------------------------------------------------------------------------------------- laps
+def laps(edges: Sequence[tuple[Spot, Spot]], width: float) -> list[tuple[Spot, Spot, Spot, Spot]]:
+    """Strips on the right of the edges of an outline (anticlockwise), as (start, far, far, end): cut off at 45°,
+    or along the middle between two of them that would meet."""
+    found = []
+    for k, (start, end) in enumerate(edges):
+        dx, dy = end[0] - start[0], end[1] - start[1]
+        size = math.hypot(dx, dy)
+        ux, uy = dx / size, dy / size
+        first = _room(edges[k - 1], (start, end)) if edges[k - 1][1] == start else math.pi / 4
+        after = edges[(k + 1) % len(edges)]
+        second = _room((start, end), after) if after[0] == end else math.pi / 4
+        runs = width / math.tan(first), width / math.tan(second)
+        ox, oy = uy * width, -ux * width
+        found.append(
+            (
+                start,
+                (start[0] + ux * runs[0] + ox, start[1] + uy * runs[0] + oy),
+                (end[0] - ux * runs[1] + ox, end[1] - uy * runs[1] + oy),
+                end,
+            )
+        )
+    return found
+
+
+def _room(before: tuple[Spot, Spot], after: tuple[Spot, Spot]) -> float:
+    """Angle at which the laps of edges that follow each other are cut off: 45°, or half of what is outside there."""
+    (x1, y1), (x2, y2) = before
+    (_, _), (x3, y3) = after
+    turn = math.atan2((x2 - x1) * (y3 - y2) - (y2 - y1) * (x3 - x2), (x2 - x1) * (x3 - x2) + (y2 - y1) * (y3 - y2))
+    return min(math.pi / 4, max((math.pi + turn) / 2, 0.02))
+
+
+def _draw_laps(b: Board, g: Sheet, strip: Strip) -> None:
+    """The laps on the last edge of the seam and on the straight rims."""
+    edges = [] if strip.fair_low is not None else strip.edges(0)
+    edges.append((strip.lows[-1], strip.highs[-1]))
+    edges += [] if strip.fair_high is not None else strip.edges(1)
+    b.step("lap", Instrument.SET_SQUARE, setting=g.lap, why="cut off at 45°, notched where two would meet")
+    for edge in edges:
+        b.note("lap", edge, setting=g.lap)
+    if b.drawing:
+        spots = [((float(p.x), float(p.y)), (float(q.x), float(q.y))) for p, q in edges]
+        for start, far, farther, end in laps(spots, float(bare(g.lap))):
+            corners = [Point(x, y) for x, y in (start, far, farther, end)]
+            for p, q in pairwise(corners):
+                b.edge(p, q, Pen.CUT, told=False)
+
+
+# ------------------------------------------------------------------------------------------------------------ way back
+def fold(b: Board, net: Sequence[panels.Panel], flat: panels.Flat, body: panels.Body, begun: int) -> None:
+    """Fold the pattern back panel by panel: what is left between it and the body; and let the desk show it."""
+    b.find("refold_gap", panels.refold_gap(net, flat, body))
+    b.folds(begun, net, body)
+
+
+def rolled_gap(strip: Strip, roll: Callable[[Point], Any]) -> Number:
+    """Greatest distance of the pattern's points from their places on the body when it is rolled up."""
+    body = strip.on_body
+    worst: Number | None = None
+    for name, at in strip.flat.items():
+        gap = distance3(roll(at), body[name])
+        worst = gap if worst is None else larger(worst, gap)
+    assert worst is not None
+    return worst
+
+
+def total(strip: Strip) -> Number:
+    """Area of all pieces with straight edges, mm²."""
+    parts = [absolute(plane.polygon_area(piece)) for piece in (strip.outline, *strip.ends.values())]
+    return sum(parts[1:], parts[0])

@@ -1,0 +1,75 @@
+"""What every pattern is given beside the body: seam, laps, thickness, ends, and which side of the sheet lies up."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any
+
+from wisecompass.arithmetic import PLAIN, Number, roughly
+from wisecompass.drafting.givens import Givens, at_most, choice, count, offset
+from wisecompass.drafting.problem import Condition
+from wisecompass.drafting.setting import bare
+
+CAUTIONS = (
+    "Sheet metal cuts: gloves for handling, eyes shielded for cutting.",
+    "The pattern is geometry; a joint that carries load is designed by a qualified person.",
+)
+
+ENDS = ("none", "base", "both")
+
+
+@dataclass(frozen=True)
+class Sheet(Givens):
+    """How a body is laid out and joined."""
+
+    seam: int = count("number of the line that the seam lies on", "1", 1, 96)
+    lap: Number = offset("lap", "0", least=Fraction(0))
+    thickness: Number = offset("sheet thickness", "0", least=Fraction(0), most=Fraction(50))
+    ends: str = choice("ends laid out", *ENDS)
+    inside: str = choice("inside of the sheet", "down", "up")
+
+    @property
+    def has_thickness(self) -> bool:
+        return roughly(bare(self.thickness)) != 0
+
+    @property
+    def is_lapped(self) -> bool:
+        return roughly(bare(self.lap)) != 0
+
+    def round_from_seam(self, count: int) -> list[int]:
+        """The lines from the seam round to the seam again, from left to right in the pattern. Lines are counted from 0,
+        anticlockwise as seen from above; with the inside up they follow each other the other way."""
+        way = -1 if self.inside == "up" else 1
+        return [(self.seam - 1 + way * k) % count for k in range(count + 1)]
+
+
+def seam_is_there(lines: str, count: Callable[[Any], int]) -> Condition:
+    """The seam lies on one of the lines that there are; ``lines`` says what these are."""
+    return Condition(
+        "the seam on a line that is there",
+        lambda g: roughly_zero(g) + count(g) - g.seam,
+        f"there is no {lines} {{seam}} for the seam",
+        ("seam",),
+        lambda g: {"seam": str(count(g))},
+    )
+
+
+def roughly_zero(g: Sheet) -> Number:
+    """Zero in the arithmetic of the givens."""
+    return g.thickness * 0
+
+
+def lap_fits(what: str, edge: Callable[[Any], Number], share: int = 4) -> Condition:
+    """A lap is no wider than a share of the edge that it hangs on."""
+    return Condition(
+        f"the lap within {what}",
+        lambda g: edge(g) / share - g.lap,
+        f"a lap of {{lap}} is too wide for {what}: it may be {_SHARES[share]} of that",
+        ("lap",),
+        lambda g: {"lap": at_most(Fraction(roughly(edge(g.bound_in(PLAIN)))) / share)},
+    )
+
+
+_SHARES = {1: "the whole", 2: "half", 3: "a third", 4: "a quarter"}
