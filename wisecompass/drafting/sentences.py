@@ -171,6 +171,9 @@ def _gathered(acts: list[Act], units: Units) -> list[str]:
             said_so_far.append(_lined_between(several))
         elif kind[0] == "line in":
             said_so_far.append(_lined_in(several))
+        elif kind[0] == "lap":
+            edges = listed([ref_words((str(act.on[0]), str(act.on[1]))) for act in several])
+            said_so_far.append(f"Add laps of {setting_words(several[0], units)} outside {edges}, {several[0].why}.")
         elif kind[0] == "join" and len(several) >= MOST_JOINED:
             said_so_far.append(_with_why(f"Straightedge: draw {listed([_made(act) for act in several])}", several[0].why))
         else:
@@ -184,6 +187,8 @@ def _together(act: Act) -> tuple[object, ...]:
         return act.do, tuple(act.more.items())
     if act.do == "line in" and not act.way:
         return "line in", tuple(act.more.items())
+    if act.do == "lap" and act.why:
+        return "lap", act.why
     if act.do == "join" and act.makes[0] == joint(*(str(each) for each in act.on)):
         return "join", act.why
     return "", act.n

@@ -188,6 +188,15 @@ def _lies_left(panel: Panel, line: tuple[str, str]) -> bool:
     return panel.corners[(at + 1) % len(panel.corners)] == line[1]
 
 
+def folds(panels: Sequence[Panel], body: Body) -> list[tuple[tuple[str, str], float]]:
+    """At every hinge how far the sheet is bent there, in degrees: towards the eye above zero, else away from it."""
+    found = []
+    for panel, (c, s) in zip(panels[1:], bends(panels, body)[1:], strict=True):
+        size = math.degrees(math.atan2(roughly(s), roughly(c)))
+        found.append((panel.hinge, size if _lies_left(panel, panel.hinge) else -size))
+    return found
+
+
 def shared_bends(panels: Sequence[Panel], body: Body, share: float) -> list[Bend]:
     """The bends as floats, each only so large a share of itself: 0 leaves the sheet flat, 1 makes the body."""
     found: list[Bend] = []

@@ -2,68 +2,68 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from itertools import pairwise
 
 from wisecompass.arithmetic import Number
-from wisecompass.catalogue.developments.pattern import Station, Strip
-from wisecompass.catalogue.developments.sheet import Sheet
+from wisecompass.catalogue.developments.pattern import Net, Station, Strip
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.setting import span
 from wisecompass.geometry import panels, plane
 from wisecompass.geometry.plane import Line, Point
-from wisecompass.geometry.space import Point3
 
 
-def wanted(g: Sheet) -> list[int]:
-    """Which ends are laid out: 0 the lower, 1 the upper."""
-    return {"none": [], "base": [0], "both": [0, 1]}[g.ends]
+def wanted(ends: str, pointed: bool) -> list[int]:
+    """Which ends are laid out: 0 the lower, 1 the upper, which a body that ends in a point has not."""
+    return {"none": [], "base": [0], "both": [0] if pointed else [0, 1]}[ends]
 
 
 def end_names(stations: Sequence[Station], end: int) -> tuple[list[str], list[str]]:
-    """The letters round an end, from the edge that it hangs on, and their names in the flat: anticlockwise there."""
+    """The letters round an end, and what they are called in the flat: anticlockwise there. The lower one begins with the edge
+    that it hangs on."""
     letters = list(dict.fromkeys(each[end] for each in stations))
-    names = [f"{letter}/flat" if k < 2 else f"{letter}/{end + 1}" for k, letter in enumerate(letters)]
-    if end == 0:
-        order = [1, 0, *range(len(letters) - 1, 1, -1)]
-        return [letters[k] for k in order], [names[k] for k in order]
-    return letters, names
+    if end:
+        return letters, [f"{letter}/2" for letter in letters]
+    letters = [letters[1], letters[0], *reversed(letters[2:])]
+    return letters, [f"{letter}/{'flat' if k < 2 else 1}" for k, letter in enumerate(letters)]
 
 
-def end_panel(stations: Sequence[Station], end: int) -> panels.Panel:
-    """An end as a panel hung on the first side."""
-    _, names = end_names(stations, end)
-    return panels.Panel(tuple(names), 0, (names[0], names[1]))
-
-
-def lay_end(
-    b: Board, strip: Strip, end: int, images: Mapping[str, Point], seen: Callable[[str], None] | None = None
-) -> dict[str, Point]:
-    """Lay an end out on the first side; ``images`` are its corners in the view that shows its true shape."""
+def lay_end(b: Board, strip: Strip, end: int, images: Mapping[str, Point]) -> dict[str, Point]:
+    """Lay an end out, the lower on the first side, the upper apart; ``images`` are its corners in the view that shows its true
+    shape."""
     letters, names = end_names(strip.stations, end)
-    row = (strip.lows, strip.highs)[end]
-    found = dict(zip(names[:2], (row[1], row[0]) if end == 0 else (row[0], row[1]), strict=True))
-    hinge = Line.through(row[0], row[1])
-    side = plane.right_of(hinge) if end == 0 else plane.left_of(hinge)
-    start, other = found[names[0]], found[names[1]]
+    if end:
+        start = b.point(names[0], b.number(0), b.number(0), why="the cut end, apart")
+        hinge = b.level_line(start, "edge of the cut end")
+        size = span(images[letters[0]], images[letters[1]])
+        other = b.lay_off(hinge, start, size, names[1], why="from the view that shows the true shape")
+        side = plane.upper
+    else:
+        start, other = strip.lows[1], strip.lows[0]
+        side = plane.left_of(Line.through(start, other))
+    found = {names[0]: start, names[1]: other}
     for letter, name in zip(letters[2:], names[2:], strict=True):
         first = b.arc(start, span(images[letters[0]], images[letter]), why="from the view that shows the true shape")
         second = b.arc(other, span(images[letters[1]], images[letter]), why="from there too")
         found[name] = b.meet(first, second, side, name)
     loop = [found[name] for name in names]
     b.line_in(*pairwise([*loop[1:], loop[0]]), pen=Pen.CUT, why=f"the {('base', 'cut end')[end]}")
+    if end:
+        b.edge(start, other, Pen.CUT)
     strip.ends[end] = loop
     return found
 
 
-def loop_edges(loop: Sequence[Point]) -> Number:
-    """Length round a piece less twice the edge that it hangs on: what it adds to the outline."""
+def added(loop: Sequence[Point], end: int) -> Number:
+    """What an end adds to the outline: its own, less twice the edge that it hangs on."""
     lengths = [plane.distance(p, q) for p, q in pairwise([*loop, loop[0]])]
-    return sum(lengths[2:], lengths[1]) - lengths[0]
+    rest = sum(lengths[2:], lengths[1])
+    return rest + lengths[0] if end else rest - lengths[0]
 
 
-def add_to_body(strip: Strip, end: int, body: dict[str, Point3]) -> None:
-    """The places of an end's corners on the body, by their names in the flat."""
-    for letter, name in zip(*end_names(strip.stations, end), strict=True):
-        body[name] = strip.body[letter]
+def hang(net: Net, strip: Strip) -> None:
+    """The lower end as a panel of the net."""
+    letters, names = end_names(strip.stations, 0)
+    net.body |= {name: strip.body[letter] for letter, name in zip(letters, names, strict=True)}
+    net.panels.append(panels.Panel(tuple(names), 0, (names[0], names[1])))

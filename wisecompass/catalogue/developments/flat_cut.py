@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from functools import partial, reduce
+from collections.abc import Callable, Mapping, Sequence
+from functools import reduce
 from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
-from wisecompass.arithmetic import PLAIN, Number, absolute, cos_deg, larger, roughly, smaller, tan_deg
-from wisecompass.catalogue.developments.attached import add_to_body, end_names, end_panel, lay_end, loop_edges, wanted
-from wisecompass.catalogue.developments.pattern import Station, Strip, around, flat_names, fold, total
+from wisecompass.arithmetic import PLAIN, Arithmetic, Number, absolute, cos_deg, larger, roughly, smaller, tan_deg
+from wisecompass.catalogue.developments.attached import added, end_names, hang, lay_end, wanted
+from wisecompass.catalogue.developments.pattern import Net, Station, Strip, around, flat_names, fold, total
 from wisecompass.catalogue.developments.sheet import Sheet, lap_fits, roughly_zero, seam_is_there
-from wisecompass.catalogue.solids.body import begin, half_turn, lettered_points, radii
+from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, MIDDLE, begin, half_turn, lettered_points, radii
 from wisecompass.catalogue.solids.cut_lining import line_in_flat, show_in_space
 from wisecompass.catalogue.solids.cut_views import Drawn, draw_cut, true_shape
-from wisecompass.catalogue.solids.cuts import Cut, Plan, place, plan
+from wisecompass.catalogue.solids.cuts import Cut, Plan, faces_of, place, plan
 from wisecompass.catalogue.solids.edges import Sight
+from wisecompass.catalogue.solids.positions import know, stand
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import at_least
 from wisecompass.drafting.problem import Condition
@@ -40,9 +41,16 @@ class SheetCut(Sheet, Cut):
     if TYPE_CHECKING:
 
         @property
+        def cut(self) -> str: ...
+        @property
         def cut_angle(self) -> Number: ...
         @property
         def cut_height(self) -> Number: ...
+
+    @property
+    def is_whole(self) -> bool:
+        """Whether it is not cut at all."""
+        return self.cut != "cut"
 
     @property
     def plane(self) -> str:
@@ -57,11 +65,46 @@ class SheetCut(Sheet, Cut):
         return self.cut_height
 
 
+class Neutral(SheetCut):
+    """A body of sheet on its neutral line, where one of its sizes differs from the given one of the same name. What it does
+    not say of itself is as given."""
+
+    given: Any
+
+    def __init__(self, given: Sheet) -> None:
+        object.__setattr__(self, "given", given)
+
+    def __getattr__(self, name: str) -> Any:
+        if name.startswith("_") or name == "given":
+            raise AttributeError(name)
+        return getattr(self.given, name)
+
+    def decide(self, margin: Callable[[Any], Number]) -> int:
+        found: int = self.given.decide(lambda h: margin(type(self)(h)))
+        return found
+
+    def decide_all(self, margins: Callable[[Any], Sequence[Number]], *, rational: bool = True) -> tuple[int, ...]:
+        found: tuple[int, ...] = self.given.decide_all(lambda h: margins(type(self)(h)), rational=rational)
+        return found
+
+    def bound_in(self, arithmetic: Arithmetic) -> Any:
+        return type(self)(self.given.bound_in(arithmetic))
+
+
 def upper_ends(g: SheetCut, p: Plan) -> list[str]:
     """The letter at the upper end of every edge, from that at the first corner of the base: its cut point, or its own end
     where the plane just reaches it."""
     cuts = {edge[0]: name for name, edge in p.cut.items() if len(edge) == 2 and edge[1] not in g.base_letters}
-    return [cuts.get(low, high) for low, high in zip(g.base_letters, g.end_letters, strict=True)]
+    ends = [APEX] * g.corners if g.is_pointed else g.end_letters
+    return [cuts.get(low, high) for low, high in zip(g.base_letters, ends, strict=True)]
+
+
+def plan_of(g: SheetCut) -> Plan:
+    """What the plane does to the solid; nothing where it is left whole."""
+    if not g.is_whole:
+        return plan(g)
+    letters = [name for name in lettered_points(g, begin(g)) if name not in (MIDDLE, END_MIDDLE)]
+    return Plan(dict.fromkeys(letters, -1), {}, faces={} if g.is_round else faces_of(g))
 
 
 def stations(g: SheetCut, uppers: list[str]) -> list[Station]:
@@ -71,23 +114,37 @@ def stations(g: SheetCut, uppers: list[str]) -> list[Station]:
 
 def views(b: Board, g: SheetCut) -> Drawn:
     """Front and top view of what is left."""
-    d = draw_cut(b, g)
+    d = _whole(b, g) if g.is_whole else draw_cut(b, g)
     show_in_space(d)
     line_in_flat(d, ((Sight.FRONT, d.one.up), (Sight.TOP, d.one.low)))
     d.sheet.views.letter_fold()
     return d
 
 
+def _whole(b: Board, g: SheetCut) -> Drawn:
+    cut: Cut = g
+    sheet, one = stand(b, cut)
+    know(sheet, one)
+    return Drawn(sheet, one, plan_of(g), sheet.axis)
+
+
 def true_points(g: SheetCut) -> dict[str, Point3]:
     """Every lettered point of solid and cut, in front of VP."""
-    points = lettered_points(g, begin(g)) | {name: place(g, edge) for name, edge in plan(g).cut.items()}
+    points = lettered_points(g, begin(g)) | {name: place(g, edge) for name, edge in plan_of(g).cut.items()}
     return {name: Point3(at.x, at.front + g.room, at.above) for name, at in points.items()}
 
 
-def rises(g: Cut) -> list[Number]:
-    """How high the plane stands over each corner of the base, mm: its distance to the right of the axis times the slope."""
-    slope, radius, first = tan_deg(g.plane_angle), radii(g)[0], begin(g)
-    return [g.plane_height + radius * cos_deg(first + 2 * k * half_turn(g)) * slope for k in range(g.corners)]
+def rises(g: SheetCut) -> list[Number]:
+    """How high the plane cuts each edge or generator, mm: z = c + x tan θ at x = r cos w, where r runs evenly from base to
+    end; of a body that is left whole how high that end is."""
+    if g.is_whole:
+        return [g.height + 0] * g.corners
+    slope, (first, second), begun = tan_deg(g.plane_angle), radii(g), begin(g)
+    found = []
+    for k in range(g.corners):
+        across = cos_deg(begun + 2 * k * half_turn(g)) * slope
+        found.append((g.plane_height + first * across) / (1 + (first - second) * across / g.height))
+    return found
 
 
 def greatest(numbers: list[Number]) -> Number:
@@ -106,42 +163,34 @@ def true_ends(
     zero = roughly_zero(g)
     extra: dict[str, Point] = {}
     area, outline = zero, zero
-    for end in wanted(g):
+    for end in wanted(g.ends, g.is_whole and g.is_pointed):
         letters, names = end_names(lines, end)
         body = {name: points[letter] for letter, name in zip(letters, names, strict=True)}
-        rolled = [*names[1:], names[0]]  # the edge that it hangs on is from its last corner to its first
-        hung = [panels.Panel(tuple(rolled))]
-        laid = panels.unrolled(hung, body, (flat[names[0]], flat[names[1]]))
-        extra |= {name: laid[name] for name in names[2:]}
+        on = (Point(zero, zero), Point(zero + 1, zero)) if end else (flat[names[0]], flat[names[1]])
+        laid = panels.unrolled([panels.Panel((*names[1:], names[0]))], body, on)
+        extra |= {name: laid[name] for name in names[0 if end else 2 :]}
         loop = [body[name] for name in names]
         area = area + panels.area(loop)
         lengths = [distance3(p, q) for p, q in pairwise([*loop, loop[0]])]
-        outline = outline + sum(lengths[2:], lengths[1]) - lengths[0]
+        rest = sum(lengths[2:], lengths[1])
+        outline = outline + (rest + lengths[0] if end else rest - lengths[0])
     return extra, {}, area, outline
 
 
-def with_ends(d: Drawn, g: SheetCut, strip: Strip) -> tuple[list[panels.Panel], dict[str, Point], dict[str, Point3]]:
-    """Lay out the ends that are wanted; the whole net, with its corners in the flat and on the body."""
-    b, net = d.sheet.b, panels.strip(strip.names)
-    flat, body = strip.flat, strip.on_body
-    for end in wanted(g):
-        view = true_shape(d) if end and g.decide(lambda h: h.plane_angle) else d.one.low
-        with b.block("pattern"):
-            flat |= lay_end(b, strip, end, view.images)
-        add_to_body(strip, end, body)
-        net.append(end_panel(strip.stations, end))
-    return net, flat, body
+def with_ends(d: Drawn, g: SheetCut, strip: Strip) -> Net:
+    """Lay out the ends that are wanted; the whole net."""
+    b, net = d.sheet.b, Net(panels.strip(strip.names), strip.flat, strip.on_body)
+    for end in wanted(g.ends, g.is_whole and g.is_pointed):
+        view = true_shape(d) if end and not g.is_whole and g.decide(lambda h: h.plane_angle) else d.one.low
+        with b.block("cut end" if end else "pattern"):
+            laid = lay_end(b, strip, end, view.images)
+        if not end:
+            net.flat |= laid
+            hang(net, strip)
+    return net
 
 
-def measure(
-    b: Board,
-    g: SheetCut,
-    strip: Strip,
-    net: list[panels.Panel],
-    flat: Mapping[str, Point],
-    body: Mapping[str, Point3],
-    begun: int,
-) -> None:
+def measure(b: Board, strip: Strip, net: Net, begun: int) -> None:
     """What is measured on the pattern of every solid with flat sides."""
     lengths = tuple(plane.distance(p, q) for p, q in zip(strip.lows, strip.highs, strict=True))
     b.find("edge_lengths", lengths[:-1])
@@ -149,44 +198,71 @@ def measure(
     b.find("lateral_area", absolute(plane.polygon_area(strip.outline)))
     b.find("area", total(strip))
     outline = around(strip.outline)
-    for loop in strip.ends.values():
-        outline = outline + loop_edges(loop)
+    for end, loop in strip.ends.items():
+        outline = outline + added(loop, end)
     b.find("perimeter", outline)
-    fold(b, net, flat, body, begun)
+    fold(b, net, begun)
 
 
-def _given(name: str, g: SheetCut) -> Number:
-    found: Number = getattr(g, name)
-    return found
+def as_given(g: SheetCut) -> SheetCut:
+    """The body that is given is that on the neutral line."""
+    return g
 
 
-def _least_rise(g: SheetCut) -> Number:
-    return min(rises(g), key=roughly)
+def _height_at(solid: SheetCut, k: int) -> Number:
+    return rises(solid)[k]
 
 
-def _room_above(g: SheetCut) -> Number:
-    return g.height - max(rises(g), key=roughly)
+def conditions(edge: str, body: Callable[[Any], SheetCut] = as_given) -> tuple[Condition, ...]:
+    """The plane leaves the solid by its sides alone, there is such a seam, and the laps have room: beside the ``edge`` of
+    that name, and on the seam. ``body`` is the solid that the givens make."""
 
+    def least_rise(g: Any) -> Number:
+        return min(rises(body(g)), key=roughly)
 
-def conditions(*edges: str) -> tuple[Condition, ...]:
-    """The plane leaves the solid by its sides alone, there is such a seam, and the laps have room."""
+    def room_above(g: Any) -> Number:
+        solid = body(g)
+        left: Number = solid.height - max(rises(solid), key=roughly)
+        return left
+
+    def side(g: Any) -> Number:
+        found: Number = getattr(g, edge)
+        return found
+
+    def seam(g: Any) -> Number:
+        solid = body(g)
+        return _height_at(solid, min(g.seam, solid.corners) - 1)
+
     return (
         Condition(
             "the cut stays on the sides",
-            _least_rise,
+            least_rise,
             "a cut at {cut_angle}, {cut_height} up the axis, leaves the sides through the base",
             ("cut_height", "cut_angle"),
-            lambda g: {"cut_height": at_least(g.cut_height - _least_rise(g.bound_in(PLAIN)) * 1.001, above=True)},
+            lambda g: {"cut_height": at_least(g.cut_height - least_rise(g.bound_in(PLAIN)) * 1.001, above=True)},
             strict=True,
         ),
         Condition(
             "the cut stays under the top",
-            _room_above,
+            room_above,
             "a cut at {cut_angle}, {cut_height} up the axis, passes over the top of a solid {height} high",
             ("cut_height", "height", "cut_angle"),
-            lambda g: {"height": at_least(g.height - _room_above(g.bound_in(PLAIN)), above=True)},
+            lambda g: {"height": at_least(g.height - room_above(g.bound_in(PLAIN)), above=True)},
         ),
         seam_is_there("edge", lambda g: g.sides),
-        *(lap_fits(f"the {edge}", partial(_given, edge)) for edge in edges),
-        lap_fits("the seam", lambda g: rises(g)[min(g.seam, g.sides) - 1]),
+        lap_fits(f"the {edge}", side),
+        lap_fits("the seam", seam),
     )
+
+
+def worded(body: str) -> Callable[[Mapping[str, str]], str]:
+    """The brief of a body, with or without a cut."""
+
+    def sentence(words: Mapping[str, str]) -> str:
+        cut = " at {cut_angle} to HP, {cut_height} up the axis" if words["cut"] == "cut" else ""
+        return f"Lay out flat {body}, {{cut}}{cut}; {SHEET_WORDS}"
+
+    return sentence
+
+
+SHEET_WORDS = "seam at {seam}, lap {lap}, sheet {thickness} thick, ends laid out {ends}, inside {inside}."

@@ -13,9 +13,9 @@ from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import Number, absolute, larger, roughly
 from wisecompass.catalogue.developments.sheet import Sheet
+from wisecompass.catalogue.solids.body import APEX
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.problem import Value
 from wisecompass.drafting.setting import bare
 from wisecompass.drafting.step import Instrument
 from wisecompass.geometry import panels, plane
@@ -32,10 +32,12 @@ Spot: TypeAlias = tuple[float, float]
 def flat_names(stations: Sequence[Station]) -> list[Station]:
     """What the ends of the stations are called in the flat; those of the last, which are those of the first, ``end``."""
     last = len(stations) - 1
-    return [(f"{low}/flat{_END[k == last]}", f"{high}/flat{_END[k == last]}") for k, (low, high) in enumerate(stations)]
-
-
-_END = {False: "", True: " end"}
+    ends = [" end" if k == last else "" for k in range(last + 1)]
+    apex = f"{APEX}/flat"
+    return [
+        (f"{low}/flat{end}", apex if high == APEX else f"{high}/flat{end}")
+        for (low, high), end in zip(stations, ends, strict=True)
+    ]
 
 
 @dataclass
@@ -49,10 +51,8 @@ class Strip:
     body: dict[str, Point3]
     fair_low: Fair | None = None
     fair_high: Fair | None = None
-    folds: bool = True
-    """Whether it is bent along its stations, or rolled."""
     ends: dict[int, list[Point]] = field(default_factory=dict)
-    """Ends that hang on the first side: 0 the lower, 1 the upper, each with its corners from that side on."""
+    """Ends that are laid out, each with its corners: 0 the lower, which hangs on the first side, 1 the upper, apart."""
 
     @property
     def names(self) -> list[Station]:
@@ -80,14 +80,17 @@ class Strip:
 
     def edges(self, end: int) -> list[tuple[Point, Point]]:
         """The straight edges of a rim, anticlockwise round the pattern; the one that an end hangs on is left out."""
-        row = list(pairwise((self.lows, self.highs)[end]))[1 if end in self.ends else 0 :]
+        row = list(pairwise((self.lows, self.highs)[end]))[1 if end == 0 and 0 in self.ends else 0 :]
         return [(q, p) for p, q in reversed(row) if p is not q] if end else [(p, q) for p, q in row if p is not q]
 
 
-def sizes(strip: Strip) -> dict[str, Value]:
-    """What is measured alike on every pattern."""
-    lengths = tuple(plane.distance(p, q) for p, q in zip(strip.lows, strip.highs, strict=True))
-    return {"edge_lengths": lengths[:-1], "seam_length": lengths[0]}
+@dataclass
+class Net:
+    """Panels that hang on each other, with their corners in the flat and on the body."""
+
+    panels: list[panels.Panel]
+    flat: dict[str, Point]
+    body: dict[str, Point3]
 
 
 def around(loop: Sequence[Point]) -> Number:
@@ -96,15 +99,17 @@ def around(loop: Sequence[Point]) -> Number:
     return sum(lengths[1:], lengths[0])
 
 
-def finish(b: Board, g: Sheet, strip: Strip, bend: str = "") -> None:
-    """Line in what is cut and what is folded, the laps, and check that the pattern closes. ``bend`` says how it is bent."""
+def finish(b: Board, g: Sheet, strip: Strip, net: Net | None = None) -> None:
+    """Line in what is cut and what is folded, the laps, and check that the pattern closes. The panels of the ``net`` are
+    bent at their hinges; a pattern without is rolled."""
     up = "up" if g.inside == "up" else "down"
     rims = [edge for end, fair in enumerate((strip.fair_low, strip.fair_high)) if fair is None for edge in strip.edges(end)]
     seams = [(strip.lows[0], strip.highs[0]), (strip.lows[-1], strip.highs[-1])]
-    if strip.folds:
+    if net is not None:
         inner = list(zip(strip.lows, strip.highs, strict=True))[1:-1]
-        inner += [((strip.lows, strip.highs)[end][0], (strip.lows, strip.highs)[end][1]) for end in strip.ends]
-        b.line_in(*inner, pen=Pen.FOLD, why=f"fold {up}, {bend}" if bend else f"fold {up}")
+        inner += [(strip.lows[0], strip.lows[1])] if 0 in strip.ends else []
+        b.line_in(*inner, pen=Pen.FOLD, why="where the sheet is bent, as lettered: up is towards the eye")
+        letter_bends(b, net)
     if g.is_lapped:
         b.line_in(seams[1], *rims, pen=Pen.FOLD, why=f"where the laps are folded {up}")
         _draw_laps(b, g, strip)
@@ -118,6 +123,23 @@ def finish(b: Board, g: Sheet, strip: Strip, bend: str = "") -> None:
     side = "inside" if g.inside == "up" else "outside"
     b.caution(f"The {side} of the sheet lies up: mark it; joined the wrong side out, the body comes out mirrored.")
     b.check("both edges of the seam are equally long", plane.distance(*seams[1]) - plane.distance(*seams[0]))
+
+
+def letter_bends(b: Board, net: Net) -> None:
+    """At the folds how far the sheet is bent, and which way; of several that are bent alike only at the first."""
+    if not b.drawing:
+        return
+    said: set[str] = set()
+    for (start, end), size in panels.folds(net.panels, net.body):
+        words = f"{abs(size):.3g}°\u00a0{'up' if size > 0 else 'down'}"
+        if words in said:
+            continue
+        said.add(words)
+        p, q = net.flat[start], net.flat[end]
+        dx, dy = float(q.x - p.x), float(q.y - p.y)
+        long = math.hypot(dx, dy)
+        at = Point((p.x * 3 + q.x * 2) / 5, (p.y * 3 + q.y * 2) / 5)
+        b.letter(at, words, (dy / long, -dx / long))
 
 
 def say_seam(b: Board, g: Sheet, lengths: Sequence[Number], what: str) -> None:
@@ -169,9 +191,10 @@ def _draw_laps(b: Board, g: Sheet, strip: Strip) -> None:
     edges = [] if strip.fair_low is not None else strip.edges(0)
     edges.append((strip.lows[-1], strip.highs[-1]))
     edges += [] if strip.fair_high is not None else strip.edges(1)
-    b.step("lap", Instrument.SET_SQUARE, setting=g.lap, why="cut off at 45°, notched where two would meet")
+    why = "cut off at 45°, and narrower where two would meet"
+    b.step("lap", Instrument.SET_SQUARE, setting=g.lap, why=why)
     for edge in edges:
-        b.note("lap", edge, setting=g.lap)
+        b.note("lap", edge, setting=g.lap, why=why)
     if b.drawing:
         spots = [((float(p.x), float(p.y)), (float(q.x), float(q.y))) for p, q in edges]
         for start, far, farther, end in laps(spots, float(bare(g.lap))):
@@ -181,10 +204,10 @@ def _draw_laps(b: Board, g: Sheet, strip: Strip) -> None:
 
 
 # ------------------------------------------------------------------------------------------------------------ way back
-def fold(b: Board, net: Sequence[panels.Panel], flat: panels.Flat, body: panels.Body, begun: int) -> None:
+def fold(b: Board, net: Net, begun: int) -> None:
     """Fold the pattern back panel by panel: what is left between it and the body; and let the desk show it."""
-    b.find("refold_gap", panels.refold_gap(net, flat, body))
-    b.folds(begun, net, body)
+    b.find("refold_gap", panels.refold_gap(net.panels, net.flat, net.body))
+    b.folds(begun, net.panels, net.body)
 
 
 def rolled_gap(strip: Strip, roll: Callable[[Point], Any]) -> Number:

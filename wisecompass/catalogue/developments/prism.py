@@ -13,11 +13,13 @@ from typing import Any
 from wisecompass.arithmetic import Number, hypot, tan_deg
 from wisecompass.catalogue.developments.flat_cut import (
     FINDINGS,
+    SHEET_WORDS,
     SheetCut,
     conditions,
     greatest,
     least,
     measure,
+    plan_of,
     rises,
     stations,
     true_ends,
@@ -25,12 +27,13 @@ from wisecompass.catalogue.developments.flat_cut import (
     upper_ends,
     views,
     with_ends,
+    worded,
 )
 from wisecompass.catalogue.developments.pattern import Strip, finish, flat_names, say_seam
 from wisecompass.catalogue.developments.sheet import CAUTIONS
-from wisecompass.catalogue.solids.cuts import Cut, plan
+from wisecompass.catalogue.solids.cuts import Cut
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.givens import angle, count, length
+from wisecompass.drafting.givens import angle, choice, count, length
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.setting import Setting, bare, reckoned, span
 from wisecompass.drafting.step import Kind
@@ -43,6 +46,7 @@ class _Sizes(Cut):
     sides: int = count("sides", "6", 3, 10)
     side: Number = length("side of the base", "22")
     height: Number = length("height", "84")
+    cut: str = choice("cut or whole", "cut", "left whole")
     cut_angle: Number = angle("inclination of the cut to HP", "28", "0", "85")
     cut_height: Number = length("height at which the cut meets the axis", "52")
     turned: Number = angle("turn of the base about the axis", "0", "-180", "180")
@@ -68,7 +72,7 @@ class Prism(SheetCut, _Sizes):
 
 
 def truth(g: Prism, number: Make) -> Truth:
-    p = plan(g)
+    p = plan_of(g)
     uppers, heights = upper_ends(g, p), rises(g)
     lines = stations(g, uppers)
     order = g.round_from_seam(g.sides)
@@ -117,10 +121,10 @@ def parallel_lines(b: Board, g: Prism) -> None:
         strip = Strip(lines, feet, tops, {name: b.solid_point(name) for each in lines for name in each})
         lengths = [plane.distance(up[low_end], up[top]) for low_end, top in sorted(lines[:-1])]
         say_seam(b, g, lengths, "edge")
-    net, flat, body = with_ends(d, g, strip)
+    net = with_ends(d, g, strip)
     with b.block("pattern"):
-        finish(b, g, strip, f"bend {360 / g.sides:.4g}°")
-    measure(b, g, strip, net, flat, body, begun)
+        finish(b, g, strip, net)
+    measure(b, strip, net, begun)
     b.find("longest_edge", greatest(lengths))
     b.find("shortest_edge", least(lengths))
     b.find("girth", plane.distance(feet[0], feet[-1]))
@@ -136,14 +140,13 @@ def one_edge_on(g: Prism, number: Make) -> dict[str, Number]:
     return {"seam_length": rises(g)[g.seam % g.sides]}
 
 
+BODY = "a prism of {sides} sides of {side}, {height} high, turned {turned} about its axis"
+
 PROBLEM = Problem(
     id="developments/prism",
     title="Prism laid out flat",
-    brief=(
-        "Lay out flat a prism of {sides} sides of {side}, {height} high, turned {turned} about its axis and cut at "
-        "{cut_angle} to HP, {cut_height} up the axis; seam at edge {seam}, lap {lap}, sheet {thickness} thick, ends "
-        "laid out {ends}, inside {inside}."
-    ),
+    brief=BODY.join(("Lay out flat ", f", {{cut}} at {{cut_angle}} to HP, {{cut_height}} up the axis; {SHEET_WORDS}")),
+    worded=worded(BODY),
     givens=Prism,
     truth=truth,
     methods=(parallel_lines,),

@@ -54,7 +54,7 @@ def show_in_space(d: Drawn) -> None:
     for face in d.plan.faces.values():
         for a, c in pairwise([*face, face[0]]):
             b.in_space(a, c)
-    for a, c in pairwise([*d.plan.section, d.plan.section[0]]):
+    for a, c in pairwise([*d.plan.section, *d.plan.section[:1]]):
         b.in_space(a, c)
 
 

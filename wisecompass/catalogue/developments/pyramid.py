@@ -1,0 +1,189 @@
+"""A pyramid cut across, laid out by radial lines: its sides are stepped off round the apex with the true edge as radius, and
+every cut point lies as far down its edge as the true edge shows it.
+
+Truth: edges and cut points as distances in space; the angle of a side at the apex from its three edges.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Any
+
+from wisecompass.arithmetic import Number, asin_deg, cos_deg, hypot, sin_deg, tan_deg
+from wisecompass.catalogue.developments.flat_cut import (
+    FINDINGS,
+    SHEET_WORDS,
+    Neutral,
+    conditions,
+    measure,
+    plan_of,
+    stations,
+    true_ends,
+    true_points,
+    upper_ends,
+    views,
+    with_ends,
+    worded,
+)
+from wisecompass.catalogue.developments.pattern import Strip, finish, flat_names, say_seam
+from wisecompass.catalogue.developments.radial import true_edge
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet
+from wisecompass.catalogue.solids.body import APEX
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import Givens, angle, choice, count, length
+from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import Setting, bare, reckoned, span
+from wisecompass.drafting.step import Kind
+from wisecompass.geometry import plane
+from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.space import distance3
+
+
+@dataclass(frozen=True)
+class _Sizes(Givens):
+    sides: int = count("sides", "6", 3, 10)
+    side: Number = length("side of the base", "26")
+    height: Number = length("height of the whole pyramid", "72")
+    cut: str = choice("cut or whole", "cut", "left whole")
+    cut_angle: Number = angle("inclination of the cut to HP", "30", "0", "85")
+    cut_height: Number = length("height at which the cut meets the axis", "41")
+    turned: Number = angle("turn of the base about the axis", "0", "-180", "180")
+
+
+@dataclass(frozen=True)
+class Pyramid(Sheet, _Sizes):
+    """A pyramid of sheet; its sizes are inside sizes."""
+
+
+class Body(Neutral):
+    """The pyramid on the neutral line: all its faces lie half the thickness outside, which makes it a larger one of the same
+    shape on the same base."""
+
+    @property
+    def kind(self) -> str:
+        return "pyramid"
+
+    @property
+    def base(self) -> Any:
+        return self._grown("side")
+
+    @property
+    def height(self) -> Any:
+        return self._grown("height")
+
+    def _grown(self, name: str) -> Any:
+        """A size on the neutral line: larger in the ratio of the distances of a side's foot from the axis."""
+        g = self.given
+        size = getattr(g, name)
+        if not g.has_thickness:
+            return size
+        side, high, half = bare(g.side), bare(g.height), bare(g.thickness) / 2
+        near = side / (2 * tan_deg((side * 0 + 180) / g.sides))
+        number = bare(size) * (1 + half * hypot(near, high) / (high * near))
+        if type(size) is not Setting:
+            return number
+        foot = ("/", "side", ("*", 2, ("tan", ("/", 180, g.sides))))
+        slope = ("sqrt", ("+", ("*", foot, foot), ("*", "height", "height")))
+        share = ("+", 1, ("/", ("*", ("/", "thickness", 2), slope), ("*", "height", foot)))
+        return reckoned(number, ("*", name, share))
+
+
+def truth(given: Pyramid, number: Make) -> Truth:
+    g = Body(given)
+    uppers = upper_ends(g, plan_of(g))
+    lines, order, points = stations(g, uppers), g.round_from_seam(g.sides), dict(true_points(g))
+    edge = distance3(points[APEX], points["A"])
+    apart = 2 * asin_deg(g.base / (2 * edge))
+    down = [distance3(points[APEX], points[name]) for name in uppers]
+    flat: dict[str, Any] = {f"{APEX}/flat": Point(number(0), number(0))}
+    for k, (low, high) in enumerate(flat_names(lines)):
+        way = apart * k - 90
+        flat[low] = Point(edge * cos_deg(way), edge * sin_deg(way))
+        flat[high] = Point(down[order[k]] * cos_deg(way), down[order[k]] * sin_deg(way))
+    lengths = [edge - each for each in down]
+    shares = [edge * edge - down[i] * down[j] for i, j in pairwise(order)]
+    lateral = sum((each * sin_deg(apart) / 2 for each in shares), number(0))
+    upper = [distance3(points[uppers[i]], points[uppers[j]]) for i, j in pairwise(order)] if not g.is_whole else []
+    extra, _, area, outline = true_ends(g, lines, points | flat)
+    seam = lengths[g.seam - 1]
+    return Truth(
+        points=points | flat | extra,
+        findings={
+            "slant_edge": edge,
+            "sector_angle": apart * g.sides,
+            "lateral_area": lateral,
+            "area": lateral + area,
+            "seam_length": seam,
+            "edge_lengths": tuple(lengths[k] for k in order[:-1]),
+            "perimeter": sum(upper, g.base * g.sides) + seam * 2 + outline,
+        },
+    )
+
+
+@method("radial lines", Exactness.EXACT)
+def radial_lines(b: Board, given: Pyramid) -> None:
+    g = Body(given)
+    d = views(b, g)
+    uppers = upper_ends(g, d.plan)
+    lines = stations(g, uppers)
+    names, low = flat_names(lines), d.one.low.images
+    edge = true_edge(d, g, uppers, lines[0][0])
+    begun = len(b.steps)
+    with b.block("pattern"):
+        apex = b.point(f"{APEX}/flat", b.number(0), b.number(0), why="the apex begins the pattern")
+        seam = b.upright_line(apex, "seam")
+        start = b.lay_off(seam, apex, edge.length, names[0][0], back=True, why="the true edge")
+        arc = b.arc(apex, span(apex, start), name="arc of the base", why="all edges are alike")
+        side = span(low[lines[0][0]], low[lines[1][0]])
+        marks = [name for name, _ in names[1:]]
+        feet = [start, *b.step_off(arc, start, side, marks, why="the sides, true in the top view")]
+        b.caution("Step off the sides of the base as chords: along the arc they would come out too long.")
+        rays = [Line(apex, seam.dx * -1, seam.dy * -1, seam.name), *(b.line(apex, foot) for foot in feet[1:])]
+        tops = [apex] * len(feet)
+        if not g.is_whole:
+            tops = []
+            for k, (ray, (_, top), (_, name)) in enumerate(zip(rays, lines, names, strict=True)):
+                ray = seam if k == 0 else ray
+                tops.append(b.lay_off(ray, apex, edge.down_to(top), name, back=k == 0, why="as far down the true edge"))
+        strip = Strip(lines, feet, tops, {name: b.solid_point(name) for each in lines for name in each})
+        lengths = [plane.distance(p, q) for p, q in zip(feet, tops, strict=True)][:-1]
+        by_letter = dict(zip(g.round_from_seam(g.sides)[:-1], lengths, strict=True))
+        say_seam(b, g, [by_letter[k] for k in range(g.sides)], "edge")
+    net = with_ends(d, g, strip)
+    with b.block("pattern"):
+        finish(b, g, strip, net)
+    measure(b, strip, net, begun)
+    b.find("slant_edge", plane.distance(apex, start))
+    turned = [plane.angle_at(apex, p, q) for p, q in pairwise(feet)]
+    b.find("sector_angle", sum(turned[1:], turned[0]))
+
+
+@slip("an edge taken from the front view as if every view showed it true")
+def middle_of_a_side(g: Pyramid, number: Make) -> dict[str, Number]:
+    """The middle of a side stands nearer to the axis than its corners: the line to it is shorter than an edge."""
+    return {"slant_edge": hypot(g.side / (2 * tan_deg(number(180) / g.sides)), g.height)}
+
+
+@slip("the base stepped off with the slant height as radius")
+def slant_height_for_edge(g: Pyramid, number: Make) -> dict[str, Number]:
+    slant = hypot(g.side / (2 * tan_deg(number(180) / g.sides)), g.height)
+    return {"sector_angle": 2 * asin_deg(g.side / (2 * slant)) * g.sides}
+
+
+BODY = "a pyramid of {sides} sides of {side}, {height} high, turned {turned} about its axis"
+
+PROBLEM = Problem(
+    id="developments/pyramid",
+    title="Pyramid laid out flat",
+    brief=f"Lay out flat {BODY}, {{cut}} at {{cut_angle}} to HP, {{cut_height}} up the axis; {SHEET_WORDS}",
+    worded=worded(BODY),
+    givens=Pyramid,
+    truth=truth,
+    methods=(radial_lines,),
+    findings={"slant_edge": Kind.LENGTH, "sector_angle": Kind.ANGLE} | FINDINGS,
+    source="Radial lines: the true edge by turning about the axis (Monge, Géométrie descriptive).",
+    conditions=conditions("side", Body),
+    slips=(middle_of_a_side, slant_height_for_edge),
+    cautions=CAUTIONS,
+)
