@@ -121,7 +121,9 @@ class Conventions:
     def auxiliary_name(self, point: str, number: int) -> str:
         """The name of space point ``point`` in the auxiliary view of that number."""
         primes = self.naming is Naming.PRIMES
-        tag = str(number if primes else number + 1).translate(str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉"))
+        raised = point[:1].isalpha() and point[-1].isdigit()  # P₁₂¹: with a low one it would read like P₁₂₁
+        digits = "⁰¹²³⁴⁵⁶⁷⁸⁹" if raised else "₀₁₂₃₄₅₆₇₈₉"
+        tag = str(number if primes else number + 1).translate(str.maketrans("0123456789", digits))
         return f"{point.lower() if primes else point}{tag}"
 
     def side_name(self, point: str, number: int) -> str:

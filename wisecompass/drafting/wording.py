@@ -14,7 +14,7 @@ _SUBSCRIPTS = str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉")
 _NAMED = re.compile(r"(?:[^\W\d_]\d+[′″]?|[^\W\d_]{1,2}\d*[′″]?|–)+")
 """Point names such as T1, b1′, P1–K and P1P2, whose numbers are lowered."""
 
-_LETTERS = re.compile(r"(?:[^\W\d_]\d*[₀-₉]*[′″]?|\d+(?=/flat|/\d))(?:/flat end|/flat|/\d+|_\d+)?")
+_LETTERS = re.compile(r"(?:[^\W\d_]\d*[₀-₉]*[′″]?|\d+[′″]|\d+(?=/flat|/\d))(?:/flat end|/flat|/\d+|_\d+)?")
 """Letters as they are named, with what tells namesakes apart."""
 
 _IN_TEXT = re.compile(r"\b(?:[A-Z]\d+)+\b")
@@ -65,7 +65,7 @@ def lettered(name: str) -> str:
         return f"{lettered(name)}({solution})"
     shown = name.translate(_SUBSCRIPTS) if _NAMED.fullmatch(name) else name
     if apart.startswith("flat"):
-        shown += "₀"
+        shown += "⁰" if "₀" <= shown[-1:] <= "₉" else "₀"  # P₁₂⁰: with a low one it would read like P₁₂₀
     return f"({shown})" if apart.isdigit() or apart == "flat end" else shown
 
 

@@ -20,8 +20,8 @@ def wanted(ends: str, pointed: bool) -> list[int]:
 
 
 def end_names(stations: Sequence[Station], end: int) -> tuple[list[str], list[str]]:
-    """The letters round an end, and what they are called in the flat: anticlockwise there. The lower one begins with the edge
-    that it hangs on."""
+    """The letters round an end, and what they are called in the flat: anticlockwise there. The lower one begins with the
+    edge that it hangs on."""
     letters = list(dict.fromkeys(each[end] for each in stations))
     if end:
         return letters, [f"{letter}/2" for letter in letters]
@@ -30,8 +30,8 @@ def end_names(stations: Sequence[Station], end: int) -> tuple[list[str], list[st
 
 
 def lay_end(b: Board, strip: Strip, end: int, images: Mapping[str, Point]) -> dict[str, Point]:
-    """Lay an end out, the lower on the first side, the upper apart; ``images`` are its corners in the view that shows its true
-    shape."""
+    """Lay an end out, the lower on the first side, the upper apart; ``images`` are its corners in the view that shows its
+    true shape."""
     letters, names = end_names(strip.stations, end)
     if end:
         start = b.point(names[0], b.number(0), b.number(0), why="the cut end, apart")

@@ -139,12 +139,25 @@ def rises(g: SheetCut) -> list[Number]:
     end; of a body that is left whole how high that end is."""
     if g.is_whole:
         return [g.height + 0] * g.corners
-    slope, (first, second), begun = tan_deg(g.plane_angle), radii(g), begin(g)
-    found = []
-    for k in range(g.corners):
-        across = cos_deg(begun + 2 * k * half_turn(g)) * slope
-        found.append((g.plane_height + first * across) / (1 + (first - second) * across / g.height))
-    return found
+    first, second = radii(g)
+    return [(g.plane_height + first * rise) / (1 + (first - second) * rise / g.height) for rise in _shares(g)]
+
+
+def _shares(g: SheetCut) -> list[Number]:
+    """How far the plane rises towards each corner of the base, as a share of its distance from the axis."""
+    slope, begun = tan_deg(g.plane_angle), begin(g)
+    return [cos_deg(begun + 2 * k * half_turn(g)) * slope for k in range(g.corners)]
+
+
+THINNEST = 1000
+"""A cut leaves at least so manieth a part of the height at every edge: less could not be drawn."""
+
+
+def over_base(g: SheetCut) -> Number:
+    """How high the plane stands over the lowest corner of the base, mm."""
+    if g.is_whole:
+        return g.height + 0
+    return min((g.plane_height + radii(g)[0] * rise for rise in _shares(g)), key=roughly)
 
 
 def greatest(numbers: list[Number]) -> Number:
@@ -213,21 +226,18 @@ def _height_at(solid: SheetCut, k: int) -> Number:
     return rises(solid)[k]
 
 
-def conditions(edge: str, body: Callable[[Any], SheetCut] = as_given) -> tuple[Condition, ...]:
-    """The plane leaves the solid by its sides alone, there is such a seam, and the laps have room: beside the ``edge`` of
-    that name, and on the seam. ``body`` is the solid that the givens make."""
+def conditions(lines: str, body: Callable[[Any], SheetCut] = as_given, *, pointed: bool = False) -> tuple[Condition, ...]:
+    """The plane leaves the solid by its sides alone, there is such a seam, and its lap has room. ``body`` is the solid that
+    the givens make, ``lines`` what it is laid out by."""
 
     def least_rise(g: Any) -> Number:
-        return min(rises(body(g)), key=roughly)
+        solid = body(g)
+        return over_base(solid) - solid.height / THINNEST
 
     def room_above(g: Any) -> Number:
         solid = body(g)
         left: Number = solid.height - max(rises(solid), key=roughly)
         return left
-
-    def side(g: Any) -> Number:
-        found: Number = getattr(g, edge)
-        return found
 
     def seam(g: Any) -> Number:
         solid = body(g)
@@ -237,7 +247,7 @@ def conditions(edge: str, body: Callable[[Any], SheetCut] = as_given) -> tuple[C
         Condition(
             "the cut stays on the sides",
             least_rise,
-            "a cut at {cut_angle}, {cut_height} up the axis, leaves the sides through the base",
+            "a cut at {cut_angle}, {cut_height} up the axis, leaves the sides at the base",
             ("cut_height", "cut_angle"),
             lambda g: {"cut_height": at_least(g.cut_height - least_rise(g.bound_in(PLAIN)) * 1.001, above=True)},
             strict=True,
@@ -248,9 +258,9 @@ def conditions(edge: str, body: Callable[[Any], SheetCut] = as_given) -> tuple[C
             "a cut at {cut_angle}, {cut_height} up the axis, passes over the top of a solid {height} high",
             ("cut_height", "height", "cut_angle"),
             lambda g: {"height": at_least(g.height - room_above(g.bound_in(PLAIN)), above=True)},
+            strict=pointed,
         ),
-        seam_is_there("edge", lambda g: g.sides),
-        lap_fits(f"the {edge}", side),
+        seam_is_there(lines, lambda g: body(g).corners),
         lap_fits("the seam", seam),
     )
 

@@ -8,8 +8,9 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from functools import reduce
 from itertools import pairwise
-from typing import Any, TypeAlias
+from typing import TypeAlias
 
 from wisecompass.arithmetic import Number, absolute, larger, roughly
 from wisecompass.catalogue.developments.sheet import Sheet
@@ -23,8 +24,8 @@ from wisecompass.geometry.plane import Point
 from wisecompass.geometry.space import Point3, distance3
 
 Station: TypeAlias = tuple[str, str]
-Fair: TypeAlias = Callable[[Sequence[Point], str], None]
-"""Draws the rim through its points, with the title of the curve."""
+Fair: TypeAlias = Callable[[Sequence[Point], str, Pen], None]
+"""Draws the rim through its points, with the title of the curve and its pen."""
 
 Spot: TypeAlias = tuple[float, float]
 
@@ -118,7 +119,7 @@ def finish(b: Board, g: Sheet, strip: Strip, net: Net | None = None) -> None:
         b.line_in(*seams, *rims, pen=Pen.CUT, why="the outline to be cut")
     for row, fair, title in ((strip.lows, strip.fair_low, "lower rim"), (strip.highs, strip.fair_high, "upper rim")):
         if fair is not None:
-            fair(row, title)
+            fair(row, title, Pen.FOLD if g.is_lapped else Pen.CUT)
     b.caution("Cut edges are sharp and burred: wear gloves and deburr before folding.")
     side = "inside" if g.inside == "up" else "outside"
     b.caution(f"The {side} of the sheet lies up: mark it; joined the wrong side out, the body comes out mirrored.")
@@ -187,10 +188,8 @@ def _room(before: tuple[Spot, Spot], after: tuple[Spot, Spot]) -> float:
 
 
 def _draw_laps(b: Board, g: Sheet, strip: Strip) -> None:
-    """The laps on the last edge of the seam and on the straight rims."""
-    edges = [] if strip.fair_low is not None else strip.edges(0)
-    edges.append((strip.lows[-1], strip.highs[-1]))
-    edges += [] if strip.fair_high is not None else strip.edges(1)
+    """The laps on the last edge of the seam and on the rims, on a curved one from station to station."""
+    edges = [*strip.edges(0), (strip.lows[-1], strip.highs[-1]), *strip.edges(1)]
     why = "cut off at 45°, and narrower where two would meet"
     b.step("lap", Instrument.SET_SQUARE, setting=g.lap, why=why)
     for edge in edges:
@@ -210,15 +209,15 @@ def fold(b: Board, net: Net, begun: int) -> None:
     b.folds(begun, net.panels, net.body)
 
 
-def rolled_gap(strip: Strip, roll: Callable[[Point], Any]) -> Number:
-    """Greatest distance of the pattern's points from their places on the body when it is rolled up."""
-    body = strip.on_body
-    worst: Number | None = None
-    for name, at in strip.flat.items():
-        gap = distance3(roll(at), body[name])
-        worst = gap if worst is None else larger(worst, gap)
-    assert worst is not None
-    return worst
+def rolled_gap(strip: Strip, roll: Callable[[int, Point], Point3]) -> Number:
+    """Greatest distance of the pattern's points from their places on the body when it is rolled up; ``roll`` gets the number
+    of the station and a point on it."""
+    gaps = [
+        distance3(roll(k, p), strip.body[name])
+        for k, (ends, places) in enumerate(zip(strip.stations, zip(strip.lows, strip.highs, strict=True), strict=True))
+        for name, p in zip(ends, places, strict=True)
+    ]
+    return reduce(larger, gaps)
 
 
 def total(strip: Strip) -> Number:

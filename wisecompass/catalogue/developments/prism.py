@@ -30,7 +30,7 @@ from wisecompass.catalogue.developments.flat_cut import (
     worded,
 )
 from wisecompass.catalogue.developments.pattern import Strip, finish, flat_names, say_seam
-from wisecompass.catalogue.developments.sheet import CAUTIONS
+from wisecompass.catalogue.developments.sheet import CAUTIONS, lap_fits
 from wisecompass.catalogue.solids.cuts import Cut
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import angle, choice, count, length
@@ -152,7 +152,7 @@ PROBLEM = Problem(
     methods=(parallel_lines,),
     findings={"longest_edge": Kind.LENGTH, "shortest_edge": Kind.LENGTH, "girth": Kind.LENGTH} | FINDINGS,
     source="Parallel lines: edges square on the stretched-out girth (Monge, Géométrie descriptive).",
-    conditions=conditions("side"),
+    conditions=(*conditions("edge"), lap_fits("the side", lambda g: g.side)),
     slips=(side_left_out, one_edge_on),
     cautions=CAUTIONS,
 )

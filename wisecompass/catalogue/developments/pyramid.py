@@ -28,7 +28,7 @@ from wisecompass.catalogue.developments.flat_cut import (
 )
 from wisecompass.catalogue.developments.pattern import Strip, finish, flat_names, say_seam
 from wisecompass.catalogue.developments.radial import true_edge
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits
 from wisecompass.catalogue.solids.body import APEX
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, choice, count, length
@@ -183,7 +183,7 @@ PROBLEM = Problem(
     methods=(radial_lines,),
     findings={"slant_edge": Kind.LENGTH, "sector_angle": Kind.ANGLE} | FINDINGS,
     source="Radial lines: the true edge by turning about the axis (Monge, Géométrie descriptive).",
-    conditions=conditions("side", Body),
+    conditions=(*conditions("edge", Body, pointed=True), lap_fits("the side", lambda g: g.side)),
     slips=(middle_of_a_side, slant_height_for_edge),
     cautions=CAUTIONS,
 )

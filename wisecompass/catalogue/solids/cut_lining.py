@@ -79,7 +79,7 @@ def line_in_round(d: Drawn) -> None:
     b.line_in(*_silhouette(d, d.one.up.images, (0, g.corners // 2), {}), why="the front view of what is left")
     rim = low[g.base_letters[0]]
     b.line_in_arc(low[MIDDLE], rim, rim, name=f"rim about {low[MIDDLE].name}")
-    if not g.is_straight:
+    if not g.is_straight and d.plan.section:
         names = list(d.plan.section)
         through = [low[name] for name in names] + list(d.minor or ())
         curve = _curve(d, _from_above(d), 0.0, math.tau)
@@ -171,7 +171,10 @@ def _silhouette(d: Drawn, images: dict[str, Point], generators: tuple[int, int],
     found += list(pairwise(feet))
     if "Z1" in rims:
         found.append((images[rims["Z1"]], images[d.upper("A")] if front else images[rims["Z2"]]))
-    if front:
+    if front and not p.section:
+        right, left = (images[d.upper(g.base_letters[k])] for k in generators)
+        found.append((right, left))
+    elif front:
         ends = sorted(p.section, key=lambda name: roughly(images[name].x))
         found.append((images[ends[0]], images[ends[-1]]))
     return [pair for pair in found if pair[0] is not pair[1]]

@@ -41,8 +41,8 @@ class Drawn:
         return APEX if g.is_pointed else g.end_letters[g.base_letters.index(letter)]
 
 
-def draw_cut(b: Board, g: Cut) -> Drawn:
-    """The standing solid, the plane on edge, and every cut point in both views."""
+def draw_cut(b: Board, g: Cut, *, minor: bool = True) -> Drawn:
+    """The standing solid, the plane on edge, and every cut point in both views; of a whole ellipse its ``minor`` axis."""
     p = plan(g)
     s, one = stand(b, g)
     up = one.up.images
@@ -57,7 +57,7 @@ def draw_cut(b: Board, g: Cut) -> Drawn:
     know(s, one, *(name for name in one.low.images if name not in p.cut))
     _from_above(d)
     know(s, one)
-    if g.is_round and not (p.base_cut or p.end_cut):
+    if minor and g.is_round and not (p.base_cut or p.end_cut):
         _minor(d)
     return d
 
