@@ -48,12 +48,13 @@ def named_in(text: str) -> set[str]:
     text = re.sub(r"\b([hpe]) (?=\d)", r"\1~", text)
     names = set(re.split(r"[\s,.;:]+", text))
     for first, second, last in RUN.findall(text):
-        numbers = [re.search(r"\d+", each.translate(DIGITS)) for each in (first, second, last)]
+        flat = re.match(r"\d+(?=₀)", first) is not None  # 3₀ is the third of a pattern
+        numbers = [re.search(r"\d+", each if flat else each.translate(DIGITS)) for each in (first, second, last)]
         if all(numbers):
             start, following, end = (int(found.group()) for found in numbers if found)
             stem = numbers[0]
             assert stem is not None
-            lowered_digits = first.translate(DIGITS) != first
+            lowered_digits = not flat and first.translate(DIGITS) != first
             for number in range(start, end, following - start) if following != start else ():
                 shown = str(number).translate(str.maketrans("0123456789", "₀₁₂₃₄₅₆₇₈₉")) if lowered_digits else str(number)
                 names.add(first[: stem.start()] + shown + first[stem.end() :])

@@ -53,7 +53,7 @@ def lettered(name: str) -> str:
     """A name as lettered: ``T1`` is T₁; a point of the pattern, ``A/flat``, is A₀, and ``A/flat end``, the seam closing,
     (A₀); ``b/2``, a point of a second solution's view, is (b); ``T1_3``, of the third solution, is T₁(3). Anything else
     after a stroke only tells namesakes apart."""
-    if "/" in name or "_" in name:
+    if any(sign in name for sign in "/_′″"):
         if "–" in name and " " not in name:
             return "–".join(map(lettered, name.split("–")))
         letters = _LETTERS.findall(name)

@@ -39,7 +39,7 @@ from wisecompass.catalogue.developments.round_cut import (
     views,
 )
 from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet
-from wisecompass.catalogue.solids.body import APEX
+from wisecompass.catalogue.solids.body import APEX, MIDDLE
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, choice, count, length
 from wisecompass.drafting.pens import Pen
@@ -170,6 +170,11 @@ def radial_lines(b: Board, given: Cone) -> None:
     off = girth * 0 if cut is None else cut.area * cut.cosine
     radius = girth / pi_times(b.number(2))
     measure(d, g, strip, girth, (pi_times(radius * radius) - off) * slant / radius)
+    low = d.one.low.images
+    b.check(
+        "the arc of the pattern is as long as the circle of the base",
+        girth - pi_times(plane.distance(low[MIDDLE], low["1"])) * 2,
+    )
     b.find("slant_length", slant)
     b.find("sector_angle", angle_found)
     b.find("refold_gap", rolled_gap(strip, _roll(b, g, apex, feet)))

@@ -114,6 +114,11 @@ def parallel_lines(b: Board, given: Cylinder) -> None:
     girth = plane.distance(start, end)
     lengths = [plane.distance(p, q) for p, q in zip(feet, tops, strict=True)][:-1]
     measure(d, g, strip, girth, girth * sum(lengths[1:], lengths[0]) / g.corners)
+    on_axis = d.one.up.images[d.sheet.top] if g.is_whole else d.trace.at
+    middle = plane.distance(d.one.up.images[MIDDLE], on_axis)
+    b.check(
+        "generators across from each other are as long as twice the axis", lengths[0] + lengths[g.corners // 2] - middle * 2
+    )
     b.find("refold_gap", rolled_gap(strip, _roll(b, g, strip)))
     show_folding(b, strip, begun)
 

@@ -214,6 +214,9 @@ def measure(b: Board, strip: Strip, net: Net, begun: int) -> None:
     for end, loop in strip.ends.items():
         outline = outline + added(loop, end)
     b.find("perimeter", outline)
+    (_, high), (after, _) = strip.stations[:2]
+    across = plane.distance(strip.lows[1], strip.highs[0]) - distance3(strip.body[after], strip.body[high])
+    b.check("a side of the pattern is as long from corner to corner as in space", across)
     fold(b, net, begun)
 
 

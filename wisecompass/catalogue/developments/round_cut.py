@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from wisecompass.arithmetic import Number, elliptic_e, pi_times, roughly
+from wisecompass.arithmetic import Number, elliptic_e, pi_times, root, roughly
 from wisecompass.catalogue.developments.flat_cut import Neutral, plan_of, rises
 from wisecompass.catalogue.developments.pattern import Fair, Net, Strip
 from wisecompass.catalogue.developments.sheet import lap_fits, roughly_zero
@@ -76,7 +76,7 @@ def views(b: Board, g: Round) -> Drawn:
         know(sheet, one)
         d = Drawn(sheet, one, plan_of(g), sheet.axis)
     else:
-        d = draw_cut(b, cut, minor=not g.is_straight)
+        d = draw_cut(b, cut, minor=False)
     show_in_space(d)
     line_in_round(d)
     d.sheet.views.letter_fold()
@@ -135,14 +135,17 @@ class Cutting:
 
 
 def measured_cut(d: Drawn, g: Round) -> Cutting | None:
-    """The ellipse by the front view, which shows its long axis, and by the top view, which shows the short one."""
+    """The ellipse by the front view, which shows its long axis, and by one pair of its points in the top view, which shows
+    how wide it is there."""
     if g.is_whole:
         return None
-    up, low, half = d.one.up.images, d.one.low.images, g.corners // 2
-    ends = up["P1"], up[f"P{half + 1}"]
+    up, low = d.one.up.images, d.one.low.images
+    ends = up["P1"], up[f"P{g.corners // 2 + 1}"]
     long = plane.distance(*ends)
-    wide = plane.distance(*d.minor) if d.minor is not None else plane.distance(low["1"], low[str(half + 1)])
-    return Cutting(long, wide, (ends[0].x - ends[1].x) / long)
+    cosine = (ends[0].x - ends[1].x) / long
+    share = (up["P2"].x * 2 - ends[0].x - ends[1].x) / (ends[0].x - ends[1].x)
+    wide = plane.distance(low["P2"], low[f"P{g.corners}"]) / root(1 - share * share)
+    return Cutting(long, wide, cosine)
 
 
 def lay_ends(d: Drawn, g: Round) -> None:
