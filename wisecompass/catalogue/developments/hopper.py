@@ -8,9 +8,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Protocol
 
-from wisecompass.arithmetic import Number, hypot, larger
+from wisecompass.arithmetic import Number, larger
 from wisecompass.drafting.problem import Make
-from wisecompass.geometry import plane
+from wisecompass.geometry import panels, plane
 from wisecompass.geometry.plane import Line, Point
 from wisecompass.geometry.space import Point3, cross, distance3, dot, meet_planes, norm
 
@@ -103,28 +103,25 @@ def _clear_of_wall(g: Sizes, rows: list[list[Point3]]) -> Number:
     return g.bottom_length / 8 + larger(-rows[0][2].front, -rows[1][2].front)
 
 
+def net(body: Solid) -> tuple[list[panels.Panel], dict[str, Point3]]:
+    """The triangles of the faces from the seam round to the seam, each hung on the one before, and their corners on the
+    body."""
+    names = [(f"low {k}", f"high {k}") for k in range(len(body.stations))]
+    places = {name: p for pair, ends in zip(names, body.stations, strict=True) for name, p in zip(pair, ends, strict=True)}
+    return panels.triangles(names), places
+
+
 def unrolled(body: Solid) -> Flat:
-    """The faces turned into the sheet one after the other, each point placed by its share along and across the line
-    that the face hangs on (dot and cross product in space); the first line stands upright at the origin."""
+    """The faces turned into the sheet one after the other; the first line stands upright at the origin."""
     (low, high), zero = body.stations[0], body.stations[0][0].x * 0
-    seam_side = low.name == ""
-    lows = [Point(zero, zero, f"{'M' if seam_side else low.name}/flat")]
-    highs = [Point(zero, distance3(low, high), f"{'N' if seam_side else high.name}/flat")]
-    for k in range(len(body.stations) - 1):
-        (low, high), (next_low, next_high) = body.stations[k], body.stations[k + 1]
-        suffix = "flat end" if k == len(body.stations) - 2 else "flat"
-        axis = (high - low).scaled(1 / distance3(low, high))
-        flat_axis = Line.through(lows[-1], highs[-1])
-        size = hypot(flat_axis.dx, flat_axis.dy)
-        ux, uy = flat_axis.dx / size, flat_axis.dy / size
-        placed = []
-        for p, plain_name in ((next_low, "M"), (next_high, "N")):
-            along, across = dot(p - low, axis), norm(cross(axis, p - low))
-            at = lows[-1].moved(ux * along + uy * across, uy * along - ux * across)
-            placed.append(at.named(f"{p.name or plain_name}/{suffix}"))
-        lows.append(placed[0])
-        highs.append(placed[1])
-    return Flat(lows, highs)
+    hung, places = net(body)
+    found = panels.unrolled(hung, places, (Point(zero, distance3(low, high)), Point(zero, zero)))
+    rows: tuple[list[Point], list[Point]] = ([], [])
+    last = len(body.stations) - 1
+    for k, ends in enumerate(body.stations):
+        for row, end, word, seam in zip(rows, ends, ("low", "high"), "MN", strict=True):
+            row.append(found[f"{word} {k}"].named(f"{end.name or seam}/flat{' end' if k == last else ''}"))
+    return Flat(*rows)
 
 
 def tabs(flat: Flat, lap: Number) -> list[tuple[Point, Point, Point, Point]]:
@@ -143,36 +140,7 @@ def tabs(flat: Flat, lap: Number) -> list[tuple[Point, Point, Point, Point]]:
 
 
 def refold_gap(body: Solid, flat: Flat) -> Number:
-    """Fold the pattern up again, triangle by triangle, and return the greatest distance from the solid's corners.
-
-    The first line is laid on the seam. Each further point keeps its flat distances along and across the line that its
-    triangle hangs on, and is turned about that line as far towards the solid as it will go.
-    """
-    folded: list[tuple[Point3, Point3]] = [_laid_on(body.stations[0], plane.distance(flat.bottom[0], flat.top[0]))]
-    worst = distance3(folded[0][1], body.stations[0][1])
-    for k in range(len(flat.bottom) - 1):
-        low, high = folded[-1]
-        true_low, true_high = body.stations[k + 1]
-        next_low = _turned(low, high, true_low, flat.bottom[k], flat.top[k], flat.bottom[k + 1])
-        next_high = _turned(next_low, high, true_high, flat.bottom[k + 1], flat.top[k], flat.top[k + 1])
-        folded.append((next_low, next_high))
-        worst = larger(worst, larger(distance3(next_low, true_low), distance3(next_high, true_high)))
-    return worst
-
-
-def _laid_on(line: tuple[Point3, Point3], size: Number) -> tuple[Point3, Point3]:
-    low, high = line
-    return low, low + (high - low).scaled(size / distance3(low, high))
-
-
-def _turned(start: Point3, end: Point3, target: Point3, a: Point, b: Point, p: Point) -> Point3:
-    """The flat point p, which hangs on the right of a–b, put back in space on start–end as near to ``target`` as it will
-    go; one that lies on the left, as in a pattern that is mirrored or a panel that is flipped, comes out on the far side."""
-    hinge = Line.through(a, b)
-    size = hypot(hinge.dx, hinge.dy)
-    along = ((p.x - a.x) * hinge.dx + (p.y - a.y) * hinge.dy) / size
-    across = -plane.side_of(p, hinge) / size
-    axis = (end - start).scaled(1 / distance3(start, end))
-    reach = target - start
-    off = reach - axis.scaled(dot(reach, axis))
-    return start + axis.scaled(along) + off.scaled(across / norm(off))
+    """Fold the pattern up again, triangle by triangle, and return the greatest distance from the solid's corners."""
+    hung, places = net(body)
+    spots = {f"{word} {k}": p for word, row in (("low", flat.bottom), ("high", flat.top)) for k, p in enumerate(row)}
+    return panels.refold_gap(hung, spots, places)

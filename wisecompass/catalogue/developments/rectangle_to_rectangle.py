@@ -12,7 +12,7 @@ from fractions import Fraction
 from typing import Any
 
 from wisecompass.arithmetic import Number, absolute, hypot, larger, root, smaller
-from wisecompass.catalogue.developments.hopper import Flat, Solid, refold_gap, solid, tabs, unrolled
+from wisecompass.catalogue.developments.hopper import Flat, Solid, net, refold_gap, solid, tabs, unrolled
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, at_most, choice, length, offset
 from wisecompass.drafting.pens import Pen
@@ -225,8 +225,9 @@ def triangulation(b: Board, g: Hopper) -> None:
     for i in range(4):
         b.find(f"edge_{i + 1}", true[BOTTOM[i] + TOP[i]].number)
         b.find(f"diagonal_{i + 1}", true[BOTTOM[(i + 1) % 4] + TOP[i]].number)
+    begun = len(b.steps)
     flat = _lay_out(b, sheet, stations, true)
-    _finish(b, g, sheet, stations, flat)
+    _finish(b, g, sheet, stations, flat, begun)
 
 
 def _lay_out(b: Board, sheet: _Sheet, stations: list[tuple[str, str]], true: dict[str, Setting]) -> Flat:
@@ -284,7 +285,7 @@ def _pictured(sheet: _Sheet, letter: str) -> Point:
     return Point((high.x - depth / 2) / 2, (sheet.views.above(high) * 9 / 10 - depth * 2 / 5) / 2, f"{letter}/picture")
 
 
-def _finish(b: Board, g: Hopper, sheet: _Sheet, stations: list[tuple[str, str]], flat: Flat) -> None:
+def _finish(b: Board, g: Hopper, sheet: _Sheet, stations: list[tuple[str, str]], flat: Flat, begun: int) -> None:
     lows, highs = flat.bottom, flat.top
     rim = list(zip(lows, lows[1:], strict=False)) + list(zip(highs, highs[1:], strict=False))
     seams = [(lows[0], highs[0]), (lows[-1], highs[-1])]
@@ -311,6 +312,7 @@ def _finish(b: Board, g: Hopper, sheet: _Sheet, stations: list[tuple[str, str]],
     b.find("seam_length", plane.distance(*seams[0]))
     body = Solid.of_views([b.solid_point(c) for c in BOTTOM], [b.solid_point(c) for c in TOP], g.seam)
     b.find("refold_gap", refold_gap(body, flat))
+    b.folds(begun, *net(body))
     b.check("both edges of the seam are equally long", plane.distance(*seams[1]) - plane.distance(*seams[0]))
     for k in range(len(lows) - 1):
         b.check(f"panel {k + 1}: bottom and top edge are parallel", _unparallel(lows, highs, k))
