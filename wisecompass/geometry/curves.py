@@ -6,7 +6,7 @@ Floats only, in mm; what is proved about a curve is proved at its points, in bal
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import TypeAlias
 
@@ -83,3 +83,24 @@ def at(piece: Piece, share: float) -> Pair:
     a, b, c, d = r * r * r, 3 * r * r * s, 3 * r * s * s, s * s * s
     (x0, y0), (x1, y1), (x2, y2), (x3, y3) = piece
     return a * x0 + b * x1 + c * x2 + d * x3, a * y0 + b * y1 + c * y2 + d * y3
+
+
+def smooth_through(points: Sequence[Pair], *, closed: bool = True) -> Parametric:
+    """One smooth curve through points in their order, as a French curve would lead it; closed, or free at its ends."""
+    import numpy as np
+    from scipy.interpolate import CubicSpline
+
+    spots = np.array([*points, points[0]] if closed else points)
+    steps = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(spots, axis=0).T))])
+    spline = CubicSpline(steps, spots, bc_type="periodic" if closed else "natural")
+    speed = spline.derivative()
+
+    def place(t: float) -> Pair:
+        x, y = spline(t)
+        return float(x), float(y)
+
+    def velocity(t: float) -> Pair:
+        x, y = speed(t)
+        return float(x), float(y)
+
+    return Parametric(place, velocity, 0.0, float(steps[-1]), len(spots) - 1)

@@ -14,7 +14,6 @@ from typing import TypeAlias
 
 from wisecompass.arithmetic import Number, absolute, larger, roughly
 from wisecompass.catalogue.developments.sheet import Sheet
-from wisecompass.catalogue.solids.body import APEX
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.setting import bare
@@ -31,14 +30,20 @@ Spot: TypeAlias = tuple[float, float]
 
 
 def flat_names(stations: Sequence[Station]) -> list[Station]:
-    """What the ends of the stations are called in the flat; those of the last, which are those of the first, ``end``."""
-    last = len(stations) - 1
-    ends = [" end" if k == last else "" for k in range(last + 1)]
-    apex = f"{APEX}/flat"
-    return [
-        (f"{low}/flat{end}", apex if high == APEX else f"{high}/flat{end}")
-        for (low, high), end in zip(stations, ends, strict=True)
-    ]
+    """What the ends of the stations are called in the flat. Where the pattern comes back to a letter that it has left it is
+    its ``end``."""
+    rows = [_one_row([station[end] for station in stations]) for end in (0, 1)]
+    return list(zip(*rows, strict=True))
+
+
+def _one_row(letters: Sequence[str]) -> list[str]:
+    found: list[str] = []
+    for k, letter in enumerate(letters):
+        if k and letters[k - 1] == letter:
+            found.append(found[-1])
+        else:
+            found.append(f"{letter}/flat{' end' if letter in letters[:k] else ''}")
+    return found
 
 
 @dataclass

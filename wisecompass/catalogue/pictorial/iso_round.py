@@ -21,7 +21,7 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.setting import Settable, bare, span
 from wisecompass.drafting.step import Instrument
 from wisecompass.geometry import plane
-from wisecompass.geometry.curves import Pair, Parametric
+from wisecompass.geometry.curves import smooth_through
 from wisecompass.geometry.plane import Line, Point
 
 LONG_WAY = {"top": 0, "left": 120, "right": 60}
@@ -341,24 +341,3 @@ def true_ellipse(b: Board, centre: Point, diameter: Number, face: str, pen: Pen 
         b.put(
             marks.Ellipse, cx=x, cy=y, semi_major=a, semi_minor=c, angle=float(LONG_WAY[face]), pen=pen, name="true ellipse"
         )
-
-
-def smooth_through(points: Sequence[Pair]) -> Parametric:
-    """One closed smooth curve through points in their order, as a French curve would lead it."""
-    import numpy as np
-    from scipy.interpolate import CubicSpline
-
-    spots = np.array([*points, points[0]])
-    steps = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(spots, axis=0).T))])
-    spline = CubicSpline(steps, spots, bc_type="periodic")
-    speed = spline.derivative()
-
-    def place(t: float) -> Pair:
-        x, y = spline(t)
-        return float(x), float(y)
-
-    def velocity(t: float) -> Pair:
-        x, y = speed(t)
-        return float(x), float(y)
-
-    return Parametric(place, velocity, 0.0, float(steps[-1]), len(points))
