@@ -111,7 +111,7 @@ FAMILIES: dict[str, tuple[str, ...]] = {
     ),
     "solids": ("views", "section", "pipes-meeting", "cone-and-pipe", "crates"),
     "pictorial": ("box", "right-wedge", "circle", "polygon-block", "cylinder", "cone", "crates"),
-    "developments": ("prism", "cylinder", "pyramid", "cone", "oblique-cone", "rectangle-to-rectangle"),
+    "developments": ("prism", "cylinder", "pyramid", "cone", "oblique-cone", "square-to-round", "rectangle-to-rectangle"),
 }
 
 

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from functools import reduce
 from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
-from wisecompass.arithmetic import PLAIN, Arithmetic, Number, absolute, cos_deg, larger, roughly, smaller, tan_deg
+from wisecompass.arithmetic import PLAIN, Arithmetic, Number, absolute, cos_deg, roughly, tan_deg
 from wisecompass.catalogue.developments.attached import added, end_names, hang, lay_end, wanted
 from wisecompass.catalogue.developments.pattern import Net, Station, Strip, around, flat_names, fold, total
 from wisecompass.catalogue.developments.sheet import Sheet, lap_fits, roughly_zero, seam_is_there
@@ -158,14 +157,6 @@ def over_base(g: SheetCut) -> Number:
     if g.is_whole:
         return g.height + 0
     return min((g.plane_height + radii(g)[0] * rise for rise in _shares(g)), key=roughly)
-
-
-def greatest(numbers: list[Number]) -> Number:
-    return reduce(larger, numbers)
-
-
-def least(numbers: list[Number]) -> Number:
-    return reduce(smaller, numbers)
 
 
 def true_ends(

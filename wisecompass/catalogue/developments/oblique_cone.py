@@ -12,10 +12,19 @@ from fractions import Fraction
 from itertools import pairwise
 from typing import Any
 
-from wisecompass.arithmetic import Number, absolute, cos_deg, hypot, pi_times, roughly, sin_deg, smaller, turning_integral
+from wisecompass.arithmetic import Number, absolute, cos_deg, hypot, pi_times, roughly, sin_deg, turning_integral
 from wisecompass.catalogue.developments.flat_cut import SHEET_WORDS
 from wisecompass.catalogue.developments.pattern import Fair, Net, Station, Strip, finish, flat_names, fold, say_seam
-from wisecompass.catalogue.developments.rims import discs, greatest, level_circle, numbered, places, sagging, say_divisions
+from wisecompass.catalogue.developments.rims import (
+    discs,
+    greatest,
+    least,
+    level_circle,
+    numbered,
+    places,
+    sagging,
+    say_divisions,
+)
 from wisecompass.catalogue.developments.round_cut import FINDINGS, even_divisions
 from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, seam_is_there
 from wisecompass.catalogue.developments.triangles import Diagram, lay_out
@@ -91,8 +100,8 @@ def _opening(g: ObliqueCone, first: Number, last: Number) -> Number:
 
     def grown(c: Any, s: Any, root: Callable[[Any], Any]) -> Any:
         x, y, z = at(c, s)
-        square, along = x * x + y * y + z * z, (x * -s - y * c) * radius
-        return root(square * radius * radius - along * along) / square
+        square, along = x * x + y * y + z * z, x * -s - y * c
+        return root(square - along * along) * radius / square
 
     return turning_integral(grown, first, last) * 180 / pi_times(radius * 0 + 1)
 
@@ -103,8 +112,8 @@ def _surface(g: ObliqueCone) -> Number:
 
     def grown(c: Any, s: Any, root: Callable[[Any], Any]) -> Any:
         x, y, z = at(c, s)
-        along = (x * -s - y * c) * radius
-        return root((x * x + y * y + z * z) * radius * radius - along * along)
+        along = x * -s - y * c
+        return root(x * x + y * y + z * z - along * along) * radius
 
     zero = radius * 0
     return turning_integral(grown, zero, zero + 360) / 2
@@ -146,7 +155,7 @@ def truth(g: ObliqueCone, number: Make) -> Truth:
         findings={
             "girth": girth,
             "longest": greatest([lengths[0], lengths[n // 2]]),
-            "shortest": smaller(lengths[0], lengths[n // 2]),
+            "shortest": least([lengths[0], lengths[n // 2]]),
             "lateral_area": area,
             "area": area + ends,
             "perimeter": girth * (1 + share) + seam * 2 + more,
@@ -299,7 +308,7 @@ def _measure(b: Board, g: ObliqueCone, views: Views, strip: Strip, by_number: li
     lateral = absolute(plane.polygon_area(strip.outline))
     b.find("girth", rims[0])
     b.find("longest", greatest([by_number[0], by_number[n // 2]]))
-    b.find("shortest", smaller(by_number[0], by_number[n // 2]))
+    b.find("shortest", least([by_number[0], by_number[n // 2]]))
     b.find("lateral_area", lateral)
     b.find("area", lateral + ends)
     seam = plane.distance(strip.lows[0], strip.highs[0])
@@ -334,7 +343,7 @@ def girth_divided(b: Board, g: ObliqueCone) -> None:
 def height_forgotten(g: ObliqueCone, number: Make) -> dict[str, Number]:
     left = number(1) if g.is_whole else g.top_height / g.height
     ends = absolute(g.base / 2 + g.offset) * left, absolute(g.base / 2 - g.offset) * left
-    return {"longest": greatest(ends), "shortest": smaller(*ends)}
+    return {"longest": greatest(ends), "shortest": least(ends)}
 
 
 @slip("unrolled as a right cone with the longest generator")

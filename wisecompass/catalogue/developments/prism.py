@@ -16,8 +16,6 @@ from wisecompass.catalogue.developments.flat_cut import (
     SHEET_WORDS,
     SheetCut,
     conditions,
-    greatest,
-    least,
     measure,
     plan_of,
     rises,
@@ -30,6 +28,7 @@ from wisecompass.catalogue.developments.flat_cut import (
     worded,
 )
 from wisecompass.catalogue.developments.pattern import Strip, finish, flat_names, say_seam
+from wisecompass.catalogue.developments.rims import greatest, least
 from wisecompass.catalogue.developments.sheet import CAUTIONS, lap_fits
 from wisecompass.catalogue.solids.cuts import Cut
 from wisecompass.drafting.board import Board

@@ -73,7 +73,15 @@ def sagging(loop: Sequence[Point3], centre: Point3, first: str, second: str, bod
 
 
 def greatest(numbers: Sequence[Number]) -> Number:
+    """The greatest, surely held by a ball. Of simulated hands that one which is greatest on the perfect drawing: the greatest
+    of several that stray would lie too high."""
+    if hasattr(bare(numbers[0]), "shape"):
+        return max(numbers, key=roughly)
     return reduce(larger, numbers)
+
+
+def least(numbers: Sequence[Number]) -> Number:
+    return -greatest([-each for each in numbers])
 
 
 def say_divisions(b: Board, diameter: Settable, count: int) -> None:

@@ -12,6 +12,7 @@ from wisecompass.arithmetic import Number
 from wisecompass.catalogue.developments.pattern import Station, flat_names
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.setting import Setting, span
+from wisecompass.drafting.wording import joint
 from wisecompass.geometry import panels, plane
 from wisecompass.geometry.plane import Line, Point
 from wisecompass.geometry.space import Point3, distance3
@@ -60,7 +61,7 @@ class Diagram:
                     self.base,
                     origin,
                     span(self.plan[low], self.plan[high]),
-                    f"{low}{high}/length",
+                    f"{joint(low, high)}/length",
                     why="its length in the top view",
                 )
                 for low, high in wanted
@@ -68,7 +69,7 @@ class Diagram:
             b.caution("A length from either view alone is too short: only the slope of the diagram is true.")
             for (low, high), foot in zip(wanted, feet, strict=True):
                 top = self.heights[level(high)]
-                slope = b.line(foot, top, f"slope {low}{high}", why="the true length")
+                slope = b.line(foot, top, f"slope {joint(low, high)}", why="the true length")
                 b.extend(slope, top)
                 self.slopes[low, high] = slope
                 self.lengths[low, high] = span(foot, top)
@@ -123,3 +124,28 @@ def area_of(stations: Sequence[Station], body: Mapping[str, Point3]) -> Number:
     """Area of all triangles, mm²."""
     sizes = [panels.area(loop) for loop in facets(stations, body)]
     return sum(sizes[1:], sizes[0])
+
+
+def flat_by_turns(
+    stations: Sequence[Station],
+    length: Callable[[Station], Number],
+    turn: Callable[[Station, Station], tuple[Number, Number]],
+    zero: Number,
+) -> dict[str, Point]:
+    """Lines that each share an end with the one before, laid into the sheet one after the other, the seam upright at the
+    origin; ``turn`` is the cosine and sine of the angle between two."""
+    names = flat_names(stations)
+    found = {names[0][0]: Point(zero, zero), names[0][1]: Point(zero, length(stations[0]))}
+    ux, uy = zero, zero + 1  # from the low end to the high one
+    for (before, after), (low, high) in zip(pairwise(stations), names[1:], strict=True):
+        c, s = turn(before, after)
+        about_low = after[0] == before[0]
+        ux, uy = (ux * c + uy * s, uy * c - ux * s) if about_low else (ux * c - uy * s, uy * c + ux * s)
+        size = length(after)
+        if about_low:
+            pivot = found[low]
+            found[high] = Point(pivot.x + ux * size, pivot.y + uy * size)
+        else:
+            pivot = found[high]
+            found[low] = Point(pivot.x - ux * size, pivot.y - uy * size)
+    return found
