@@ -111,7 +111,16 @@ FAMILIES: dict[str, tuple[str, ...]] = {
     ),
     "solids": ("views", "section", "pipes-meeting", "cone-and-pipe", "crates"),
     "pictorial": ("box", "right-wedge", "circle", "polygon-block", "cylinder", "cone", "crates"),
-    "developments": ("prism", "cylinder", "pyramid", "cone", "oblique-cone", "square-to-round", "rectangle-to-rectangle"),
+    "developments": (
+        "prism",
+        "cylinder",
+        "pyramid",
+        "cone",
+        "oblique-cone",
+        "rectangle-to-rectangle",
+        "square-to-round",
+        "tray",
+    ),
 }
 
 

@@ -73,7 +73,7 @@ def sagging(loop: Sequence[Point3], centre: Point3, first: str, second: str, bod
 
 
 def greatest(numbers: Sequence[Number]) -> Number:
-    """The greatest, surely held by a ball. Of simulated hands that one which is greatest on the perfect drawing: the greatest
+    """The greatest, surely held by a ball. Of simulated hands that one which is greatest on the perfect drawing: the most
     of several that stray would lie too high."""
     if hasattr(bare(numbers[0]), "shape"):
         return max(numbers, key=roughly)
