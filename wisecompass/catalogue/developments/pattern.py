@@ -10,10 +10,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import reduce
 from itertools import pairwise
-from typing import TypeAlias
+from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import Number, absolute, larger, roughly
-from wisecompass.catalogue.developments.sheet import Sheet
+from wisecompass.catalogue.developments.sheet import Seamed
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.setting import bare
@@ -105,7 +105,7 @@ def around(loop: Sequence[Point]) -> Number:
     return sum(lengths[1:], lengths[0])
 
 
-def finish(b: Board, g: Sheet, strip: Strip, net: Net | None = None) -> None:
+def finish(b: Board, g: Seamed, strip: Strip, net: Net | None = None) -> None:
     """Line in what is cut and what is folded, the laps, and check that the pattern closes. The panels of the ``net`` are
     bent at their hinges; a pattern without is rolled."""
     up = "up" if g.inside == "up" else "down"
@@ -148,7 +148,7 @@ def letter_bends(b: Board, net: Net) -> None:
         b.letter(at, words, (dy / long, -dx / long))
 
 
-def say_seam(b: Board, g: Sheet, lengths: Sequence[Number], what: str) -> None:
+def say_seam(b: Board, g: Seamed, lengths: Sequence[Number], what: str) -> None:
     """Which line would make the shortest seam, and what it saves; ``lengths`` in the order of the lines."""
     if not b.drawing:
         return
@@ -192,16 +192,20 @@ def _room(before: tuple[Spot, Spot], after: tuple[Spot, Spot]) -> float:
     return min(math.pi / 4, max((math.pi + turn) / 2, 0.02))
 
 
-def _draw_laps(b: Board, g: Sheet, strip: Strip) -> None:
+def _draw_laps(b: Board, g: Seamed, strip: Strip) -> None:
     """The laps on the last edge of the seam and on the rims, on a curved one from station to station."""
-    edges = [*strip.edges(0), (strip.lows[-1], strip.highs[-1]), *strip.edges(1)]
+    draw_laps(b, g.lap, [*strip.edges(0), (strip.lows[-1], strip.highs[-1]), *strip.edges(1)])
+
+
+def draw_laps(b: Board, lap: Any, edges: Sequence[tuple[Point, Point]]) -> None:
+    """Laps on the right of some edges, which follow each other anticlockwise."""
     why = "cut off at 45°, and narrower where two would meet"
-    b.step("lap", Instrument.SET_SQUARE, setting=g.lap, why=why)
+    b.step("lap", Instrument.SET_SQUARE, setting=lap, why=why)
     for edge in edges:
-        b.note("lap", edge, setting=g.lap, why=why)
+        b.note("lap", edge, setting=lap, why=why)
     if b.drawing:
         spots = [((float(p.x), float(p.y)), (float(q.x), float(q.y))) for p, q in edges]
-        for start, far, farther, end in laps(spots, float(bare(g.lap))):
+        for start, far, farther, end in laps(spots, float(bare(lap))):
             corners = [Point(x, y) for x, y in (start, far, farther, end)]
             for p, q in pairwise(corners):
                 b.edge(p, q, Pen.CUT, told=False)

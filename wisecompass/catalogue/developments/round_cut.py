@@ -219,7 +219,7 @@ def show_folding(b: Board, strip: Strip, begun: int) -> None:
 def even_divisions() -> Condition:
     return Condition(
         "an even number of divisions",
-        lambda g: g.height * 0 - g.divisions % 2,
+        lambda g: g.diameter * 0 - g.divisions % 2,
         "{divisions} divisions are not even: generators lie in pairs across from each other",
         ("divisions",),
         lambda g: {"divisions": str(g.divisions + 1)},

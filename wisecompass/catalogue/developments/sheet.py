@@ -21,13 +21,12 @@ ENDS = ("none", "base", "both")
 
 
 @dataclass(frozen=True)
-class Sheet(Givens):
+class Seamed(Givens):
     """How a body is laid out and joined."""
 
     seam: int = count("number of the line that the seam lies on", "1", 1, 96)
     lap: Number = offset("lap", "0", least=Fraction(0))
     thickness: Number = offset("sheet thickness", "0", least=Fraction(0), most=Fraction(50))
-    ends: str = choice("ends laid out", *ENDS)
     inside: str = choice("inside of the sheet", "down", "up")
 
     @property
@@ -45,6 +44,13 @@ class Sheet(Givens):
         return [(self.seam - 1 + way * k) % count for k in range(count + 1)]
 
 
+@dataclass(frozen=True)
+class Sheet(Seamed):
+    """One whose ends may be laid out as well."""
+
+    ends: str = choice("ends laid out", *ENDS)
+
+
 def seam_is_there(lines: str, count: Callable[[Any], int]) -> Condition:
     """The seam lies on one of the lines that there are; ``lines`` says what these are."""
     return Condition(
@@ -56,7 +62,7 @@ def seam_is_there(lines: str, count: Callable[[Any], int]) -> Condition:
     )
 
 
-def roughly_zero(g: Sheet) -> Number:
+def roughly_zero(g: Seamed) -> Number:
     """Zero in the arithmetic of the givens."""
     return g.thickness * 0
 

@@ -8,11 +8,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
-from itertools import pairwise
+from itertools import pairwise, product
 from typing import Any
 
 from wisecompass.arithmetic import Number, absolute, roughly
-from wisecompass.catalogue.developments.pattern import Net, fold, laps, letter_bends
+from wisecompass.catalogue.developments.pattern import Net, draw_laps, fold, letter_bends
 from wisecompass.catalogue.developments.sheet import CAUTIONS, lap_fits
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
@@ -217,15 +217,13 @@ def _flange_in_views(b: Board, g: Tray, views: Views, level: Line | None) -> Non
     assert level is not None
     up, low = views.front_view.images, views.top_view.images
     lines = {side: b.line(low[side[0]], low[side[1]]) for side in ("AB", "CD", "AD", "BC")}
-    for wall in WALLS:
-        with b.gathered(
-            "flange", Instrument.SCALE, f"The flange over {wall}, outwards in the top view, in the front view level"
-        ):
-            for n, corner in enumerate(wall, 1):
-                name = OUTER[wall, n]
-                line = lines[
-                    ("AD" if corner in "AD" else "BC") if wall in ("AB", "CD") else "AB" if corner in "AB" else "CD"
-                ]
+    for one, other in (("AB", "CD"), ("BC", "DA")):
+        text = f"The flange over {one} and {other}: outwards in the top view, level in the front view"
+        with b.gathered("flange", Instrument.SCALE, text):
+            for wall, n in product((one, other), (1, 2)):
+                name, corner = OUTER[wall, n], wall[n - 1]
+                deep, wide = "AD" if corner in "AD" else "BC", "AB" if corner in "AB" else "CD"
+                line = lines[deep if wall in ("AB", "CD") else wide]
                 label = views.top_view.label(name)
                 low[name] = b.lay_off(line, low[corner], g.flange, label, back=_towards(line, wall))
                 views.project(name, views.top_view, views.front_view, level)
@@ -257,10 +255,12 @@ def _lay_out(b: Board, g: Tray) -> dict[str, Point]:
     rear = b.level_line(found["D/flat"], "back edge")
     b.caution("Walls and flanges are measured outwards from the bottom: left out at one end the blank comes out short.")
     sizes = [(g.height, "the height", _rim)] + ([(g.flange, "the flange", _flange)] if g.has_flange else [])
-    for wall in WALLS:
-        with b.gathered("wall", Instrument.SCALE, f"The wall {wall[0]}₀{wall[1]}₀, outwards"):
+    for one, other in (("AB", "CD"), ("BC", "DA")):
+        words = " and ".join(f"{wall[0]}₀{wall[1]}₀" for wall in (one, other))
+        with b.gathered("wall", Instrument.SCALE, f"The walls on {words}, outwards"):
             for k, (size, why, name) in enumerate(sizes):
-                for n, corner in enumerate(wall, 1):
+                for wall, n in product((one, other), (1, 2)):
+                    corner = wall[n - 1]
                     upright = sides["A" if corner in "AD" else "B"]
                     line = upright if wall in ("AB", "CD") else front if corner in "AB" else rear
                     back = wall == "AB" if wall in ("AB", "CD") else (wall == "DA") != down
@@ -279,16 +279,7 @@ def _finish(b: Board, g: Tray, found: dict[str, Point], net: Net) -> None:
     letter_bends(b, net)
     if roughly(bare(g.lap)):
         edges = _lapped(g, found)
-        why = "cut off at 45°, and narrower where two would meet"
-        b.line_in(*edges, pen=Pen.FOLD, why="where the laps are folded, behind the walls beside them")
-        b.step("lap", Instrument.SET_SQUARE, setting=g.lap, why=why)
-        for edge in edges:
-            b.note("lap", edge, setting=g.lap, why=why)
-        if b.drawing:
-            for spots in laps([(_spot(p), _spot(q)) for p, q in edges], float(bare(g.lap))):
-                corners = [Point(x, y) for x, y in spots]
-                for p, q in pairwise(corners):
-                    b.edge(p, q, Pen.CUT, told=False)
+        draw_laps(b, g.lap, edges)
     left = {(_spot(p), _spot(q)) for p, q in (_lapped(g, found) if roughly(bare(g.lap)) else ())}
     outline = _outline(g, found)
     cut = [(p, q) for p, q in pairwise([*outline, outline[0]]) if (_spot(p), _spot(q)) not in left]
