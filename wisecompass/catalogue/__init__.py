@@ -122,6 +122,7 @@ FAMILIES: dict[str, tuple[str, ...]] = {
         "elbow",
         "hemisphere",
         "tray",
+        "twisted-strip",
     ),
 }
 

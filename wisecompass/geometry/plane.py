@@ -11,7 +11,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import cast
 
-from wisecompass.arithmetic import Number, atan2_deg, cos_deg, hypot, pick, root, sin_deg
+from wisecompass.arithmetic import Number, atan2_deg, cos_deg, hypot, pick, root, roughly, sin_deg
 
 
 @dataclass(slots=True)
@@ -123,6 +123,12 @@ def turn_at(vertex: Point, a: Point, b: Point) -> Number:
     """Signed angle from ray vertex-a to ray vertex-b in degrees, anticlockwise positive."""
     ux, uy, vx, vy = a.x - vertex.x, a.y - vertex.y, b.x - vertex.x, b.y - vertex.y
     return atan2_deg(ux * vy - uy * vx, ux * vx + uy * vy)
+
+
+def sweep_at(vertex: Point, a: Point, b: Point) -> Number:
+    """Angle that a–vertex is turned anticlockwise to reach b, degrees, 0 to 360; not for angles that are nearly either."""
+    turned = turn_at(vertex, a, b)
+    return turned + 360 if roughly(turned) < 0 else turned
 
 
 def line_angle(dx: Number, dy: Number, rises: int, runs: int) -> Number:

@@ -301,7 +301,7 @@ def _rings(b: Board, g: Hemisphere, tips: list[Point], points: list[Point]) -> t
     edges = [(p, q) for pair in (rows, ends) for p, q in zip(pair[0], [*pair[1], apex], strict=True)]
     b.line_in(*edges, pen=Pen.CUT, why="the edges of the seams")
     slants = [plane.distance(p, q) for p, q in edges[:m]]
-    angles = [plane.turn_at(apex, p, q) for p, q in zip(rows[0], ends[0], strict=True)]
+    angles = [plane.sweep_at(apex, p, q) for p, q in zip(rows[0], ends[0], strict=True)]
     area = b.number(0)
     for k, turned in enumerate(angles):
         out = plane.distance(apex, rows[0][k])
