@@ -120,6 +120,7 @@ FAMILIES: dict[str, tuple[str, ...]] = {
         "rectangle-to-rectangle",
         "square-to-round",
         "elbow",
+        "branch",
         "hemisphere",
         "tray",
         "twisted-strip",

@@ -30,7 +30,6 @@ from wisecompass.catalogue.developments.round_cut import (
     lay_ends,
     measure,
     rim_laps,
-    ruled,
     show_folding,
     true_findings,
     views,
@@ -107,7 +106,8 @@ def parallel_lines(b: Board, given: Cylinder) -> None:
             tops.append(b.lay_off(line, foot, span(up[bottom], up[top]), name, why="true in the front view"))
         b.plot(*(feet if g.is_whole else tops))
         body = {name: b.solid_point(name) for each in lines for name in each}
-        strip = Strip(lines, feet, tops, body, ruled(b), ruled(b) if g.is_whole else _faired(b, g))
+        fair = None if g.is_whole else _faired(b, g)
+        strip = Strip(lines, feet, tops, body, None, fair, (0, 1) if g.is_whole else (0,))
         say_seam(b, given, [plane.distance(up[low], up[high]) for low, high in _numbered(lines)], "generator")
         finish(b, given, strip)
     lay_ends(d, g)

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
-from wisecompass.arithmetic import PLAIN, Arithmetic, Number, absolute, cos_deg, roughly, tan_deg
+from wisecompass.arithmetic import PLAIN, Number, absolute, cos_deg, roughly, tan_deg
 from wisecompass.catalogue.developments.attached import added, end_names, hang, lay_end, wanted
 from wisecompass.catalogue.developments.pattern import Net, Station, Strip, around, flat_names, fold, total
-from wisecompass.catalogue.developments.sheet import Sheet, lap_fits, roughly_zero, seam_is_there
+from wisecompass.catalogue.developments.sheet import OnNeutralLine, Sheet, lap_fits, roughly_zero, seam_is_there
 from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, MIDDLE, begin, half_turn, lettered_points, radii
 from wisecompass.catalogue.solids.cut_lining import line_in_flat, show_in_space
 from wisecompass.catalogue.solids.cut_views import Drawn, draw_cut, true_shape
@@ -64,30 +64,8 @@ class SheetCut(Sheet, Cut):
         return self.cut_height
 
 
-class Neutral(SheetCut):
-    """A body of sheet on its neutral line, where one of its sizes differs from the given one of the same name. What it does
-    not say of itself is as given."""
-
-    given: Any
-
-    def __init__(self, given: Sheet) -> None:
-        object.__setattr__(self, "given", given)
-
-    def __getattr__(self, name: str) -> Any:
-        if name.startswith("_") or name == "given":
-            raise AttributeError(name)
-        return getattr(self.given, name)
-
-    def decide(self, margin: Callable[[Any], Number]) -> int:
-        found: int = self.given.decide(lambda h: margin(type(self)(h)))
-        return found
-
-    def decide_all(self, margins: Callable[[Any], Sequence[Number]], *, rational: bool = True) -> tuple[int, ...]:
-        found: tuple[int, ...] = self.given.decide_all(lambda h: margins(type(self)(h)), rational=rational)
-        return found
-
-    def bound_in(self, arithmetic: Arithmetic) -> Any:
-        return type(self)(self.given.bound_in(arithmetic))
+class Neutral(OnNeutralLine, SheetCut):
+    """A cut solid of sheet on its neutral line."""
 
 
 def upper_ends(g: SheetCut, p: Plan) -> list[str]:

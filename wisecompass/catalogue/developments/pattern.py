@@ -57,6 +57,8 @@ class Strip:
     body: dict[str, Point3]
     fair_low: Fair | None = None
     fair_high: Fair | None = None
+    straight: tuple[int, ...] = ()
+    """Rims that come out as one straight line."""
     ends: dict[int, list[Point]] = field(default_factory=dict)
     """Ends that are laid out, each with its corners: 0 the lower, which hangs on the first side, 1 the upper, apart."""
 
@@ -109,7 +111,12 @@ def finish(b: Board, g: Seamed, strip: Strip, net: Net | None = None) -> None:
     """Line in what is cut and what is folded, the laps, and check that the pattern closes. The panels of the ``net`` are
     bent at their hinges; a pattern without is rolled."""
     up = "up" if g.inside == "up" else "down"
-    rims = [edge for end, fair in enumerate((strip.fair_low, strip.fair_high)) if fair is None for edge in strip.edges(end)]
+    rims: list[tuple[Point, Point]] = []
+    for end, (fair, row) in enumerate(((strip.fair_low, strip.lows), (strip.fair_high, strip.highs))):
+        if end in strip.straight:
+            rims.append((row[0], row[-1]))
+        elif fair is None:
+            rims += strip.edges(end)
     seams = [(strip.lows[0], strip.highs[0]), (strip.lows[-1], strip.highs[-1])]
     if net is not None:
         inner = list(zip(strip.lows, strip.highs, strict=True))[1:-1]

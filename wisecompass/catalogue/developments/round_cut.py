@@ -9,7 +9,7 @@ from typing import Any
 
 from wisecompass.arithmetic import Number, elliptic_e, pi_times, root, roughly
 from wisecompass.catalogue.developments.flat_cut import Neutral, plan_of, rises
-from wisecompass.catalogue.developments.pattern import Fair, Net, Strip
+from wisecompass.catalogue.developments.pattern import Net, Strip
 from wisecompass.catalogue.developments.sheet import lap_fits, roughly_zero
 from wisecompass.catalogue.solids.body import APEX, MIDDLE, lateral_area
 from wisecompass.catalogue.solids.cut_conics import conic, findings
@@ -229,15 +229,6 @@ def even_divisions() -> Condition:
 def rim_laps(body: Callable[[Any], Round]) -> Condition:
     """A lap round the base goes from generator to generator."""
     return lap_fits("a division of the rim", lambda g: pi_times(body(g).base) / g.divisions)
-
-
-def ruled(b: Board) -> Fair:
-    """A rim that comes out straight."""
-
-    def fair(through: Sequence[Point], title: str, pen: Pen) -> None:
-        b.line_in((through[0], through[-1]), pen=pen, why=f"the {title}")
-
-    return fair
 
 
 def rim_of_cut(body: Callable[[Any], Round]) -> Condition:

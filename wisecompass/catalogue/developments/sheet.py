@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
-from wisecompass.arithmetic import PLAIN, Number, roughly
+from wisecompass.arithmetic import PLAIN, Arithmetic, Number, roughly
 from wisecompass.drafting.givens import Givens, at_most, choice, count, offset
 from wisecompass.drafting.problem import Condition
 from wisecompass.drafting.setting import bare
@@ -49,6 +49,32 @@ class Sheet(Seamed):
     """One whose ends may be laid out as well."""
 
     ends: str = choice("ends laid out", *ENDS)
+
+
+class OnNeutralLine(Givens):
+    """A body of sheet on its neutral line, where one of its sizes differs from the given one of the same name. What it does
+    not say of itself is as given."""
+
+    given: Any
+
+    def __init__(self, given: Givens) -> None:
+        object.__setattr__(self, "given", given)
+
+    def __getattr__(self, name: str) -> Any:
+        if name.startswith("_") or name == "given":
+            raise AttributeError(name)
+        return getattr(self.given, name)
+
+    def decide(self, margin: Callable[[Any], Number]) -> int:
+        found: int = self.given.decide(lambda h: margin(type(self)(h)))
+        return found
+
+    def decide_all(self, margins: Callable[[Any], Sequence[Number]], *, rational: bool = True) -> tuple[int, ...]:
+        found: tuple[int, ...] = self.given.decide_all(lambda h: margins(type(self)(h)), rational=rational)
+        return found
+
+    def bound_in(self, arithmetic: Arithmetic) -> Any:
+        return type(self)(self.given.bound_in(arithmetic))
 
 
 def seam_is_there(lines: str, count: Callable[[Any], int]) -> Condition:
