@@ -14,6 +14,8 @@ from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.solve import construct
 
 USUAL_LENGTHS = (1.0, 400.0)
+USUAL = {"seam": 4.0, "lap": 4.0, "thickness": 3.0, "divisions": 26.0}
+"""Numbers of sheet work that are small beside all others: mostly no more than these."""
 MOST_TRIES = 40
 
 OFFERED = 0.25
@@ -32,8 +34,10 @@ def random_text(item: Given, rng: random.Random) -> str:
         return ", ".join(random_text(one, rng) for _ in range(count))
     least = float(item.least) if item.least is not None else -400.0
     most = float(item.most) if item.most is not None else 400.0
+    if item.name in USUAL and rng.random() < 0.8:
+        most = min(most, USUAL[item.name])
     if item.form is Form.COUNT:
-        return str(rng.randint(int(least), min(int(most), 30)))
+        return str(rng.randint(int(least), max(int(least), min(int(most), 30))))
     if item.form is Form.LENGTH:
         least, most = USUAL_LENGTHS
     elif item.form is Form.OFFSET:

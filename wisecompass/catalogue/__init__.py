@@ -119,6 +119,7 @@ FAMILIES: dict[str, tuple[str, ...]] = {
         "oblique-cone",
         "rectangle-to-rectangle",
         "square-to-round",
+        "round-to-round",
         "elbow",
         "branch",
         "hemisphere",

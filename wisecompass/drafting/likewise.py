@@ -15,7 +15,7 @@ from typing import Any
 
 from wisecompass.drafting.record import Act, Ref
 from wisecompass.drafting.step import Step
-from wisecompass.drafting.wording import crossing_words, direction_words
+from wisecompass.drafting.wording import crossing_words, direction_words, side_seen
 
 LONGEST_ROUND = 14
 """So many steps a round may have."""
@@ -144,7 +144,7 @@ def manner(act: Act) -> tuple[object, ...]:
     """What is said of an act besides the names that it stands on and the size of its setting."""
     way: object = ""
     if act.sense:
-        way = act.sense[0], act.way != "back"
+        way = act.sense[0], act.way != "back", _side(act)
     elif act.seen is not None:
         along = act.which is not None and act.which[0].endswith("along")
         way = (crossing_words if along else direction_words)(*act.seen)
@@ -152,6 +152,13 @@ def manner(act: Act) -> tuple[object, ...]:
     kind = to.get("from"), to.get("times"), len(to.get("of", ())), act.do in ("transfer", "protract") and act.value == 0
     side = act.more.get("side"), act.more.get("how"), act.more.get("rising"), act.more.get("parts"), act.more.get("pen")
     return act.do, act.turn, act.which and act.which[0], way, kind, side, len(act.makes), len(act.on)
+
+
+def _side(act: Act) -> str:
+    """How the side of a line through two letters is told where it lies level or upright."""
+    if act.sense[0] != "pair" or act.seen is None or act.which is None or act.which[0] not in ("left of", "right of"):
+        return ""
+    return side_seen(act.which[0].split(" ")[0], *act.seen)
 
 
 def _named_with(act: Act) -> list[Ref]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 import re
 from collections.abc import Callable, Sequence
 from fractions import Fraction
@@ -16,14 +15,15 @@ from wisecompass.drafting.record import Act, Ref
 from wisecompass.drafting.setting import RECKONED, SPAN, TURN
 from wisecompass.drafting.step import Step
 from wisecompass.drafting.wording import (
-    SLIGHT,
     crossing_words,
     direction_words,
     joint,
+    lettered,
     listed,
     lowered,
     measured,
     run,
+    side_seen,
     spoken,
     with_article,
 )
@@ -222,7 +222,10 @@ def ref_words(ref: Ref) -> str:
     """A name inside a sentence; a line through two letters by both."""
     if isinstance(ref, str):
         return with_article(ref)
-    return spoken(joint(*ref))
+    first, second = ref
+    if first.isdigit() and " " not in second and second[:1].isalpha():
+        return f"{lettered(first)}–{lettered(second)}"  # 1–p₁: side by side they would read like one name
+    return spoken(joint(first, second))
 
 
 def setting_words(act: Act, units: Units) -> str:
@@ -334,12 +337,8 @@ def side_words(act: Act) -> str:
     if act.sense[:1] == ("from",):
         return f"on the {side} of {line}, seen from {spoken(act.sense[1])}"
     dx, dy = act.seen  # the way of the line itself
-    size = math.hypot(dx, dy) or 1.0
-    if abs(dy) < SLIGHT * size:
-        return f"{'above' if (side == 'left') == (dx > 0) else 'below'} {line}"
-    if abs(dx) < SLIGHT * size:
-        turned = side if dy > 0 else {"left": "right", "right": "left"}[side]
-        return f"on the {turned} of {line}"
+    if seen := side_seen(side, dx, dy):
+        return f"{seen} {line}" if seen in ("above", "below") else f"on the {seen} of {line}"
     if act.sense[:1] == ("pair",):
         return f"on the {side} of {line}, seen from {spoken(act.sense[1])}"
     return f"on the {side} of {line}, seen {direction_words(dx, dy)}"

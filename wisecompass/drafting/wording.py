@@ -155,6 +155,17 @@ def direction_words(dx: float, dy: float) -> str:
     return level or f"{upright}wards"
 
 
+def side_seen(side: str, dx: float, dy: float) -> str:
+    """On which side of a level or upright line, on the sheet: ``above``, ``below``, ``left`` or ``right``; nothing for one
+    that runs at a slant. ``side`` is left or right seen along its way."""
+    size = math.hypot(dx, dy) or 1.0
+    if abs(dy) < SLIGHT * size:
+        return "above" if (side == "left") == (dx > 0) else "below"
+    if abs(dx) < SLIGHT * size:
+        return side if dy > 0 else {"left": "right", "right": "left"}[side]
+    return ""
+
+
 def crossing_words(dx: float, dy: float) -> str:
     """Which of two crossings lies this way: ``upper``, ``left-hand``."""
     if abs(dy) > abs(dx):

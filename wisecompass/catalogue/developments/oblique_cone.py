@@ -6,7 +6,7 @@ Truth: the surface itself unrolled; the angle between two generators is an integ
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
@@ -14,9 +14,10 @@ from typing import Any
 
 from wisecompass.arithmetic import Number, absolute, cos_deg, hypot, pi_times, roughly, sin_deg, turning_integral
 from wisecompass.catalogue.developments.flat_cut import SHEET_WORDS
-from wisecompass.catalogue.developments.pattern import Fair, Net, Station, Strip, finish, flat_names, fold, say_seam
+from wisecompass.catalogue.developments.pattern import Net, Station, Strip, finish, flat_names, fold, say_seam
 from wisecompass.catalogue.developments.rims import (
     discs,
+    girth_closes,
     greatest,
     least,
     level_circle,
@@ -27,6 +28,7 @@ from wisecompass.catalogue.developments.rims import (
 )
 from wisecompass.catalogue.developments.round_cut import FINDINGS, even_divisions
 from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, seam_is_there
+from wisecompass.catalogue.developments.transition import faired
 from wisecompass.catalogue.developments.triangles import Diagram, lay_out
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
@@ -38,7 +40,6 @@ from wisecompass.drafting.setting import pi_times as reckoned_pi
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.views import Views
 from wisecompass.geometry import panels, plane
-from wisecompass.geometry.curves import smooth_through
 from wisecompass.geometry.plane import Point
 from wisecompass.geometry.space import Point3, distance3
 
@@ -211,7 +212,7 @@ def _construct(b: Board, g: ObliqueCone, *, by_chords: bool) -> None:
                 ray = b.line(tips[0], foot)
                 highs.append(b.lay_off(ray, tips[0], downs[_mirrored(g, (name, APEX))], flat, why="its length to the cut"))
         body = {name: b.solid_point(name) for each in stations for name in each}
-        strip = Strip(stations, lows, highs, body, _faired(b), None if g.is_whole else _faired(b))
+        strip = Strip(stations, lows, highs, body, faired(b), None if g.is_whole else faired(b))
         lengths = [plane.distance(p, q) for p, q in zip(lows, highs, strict=True)][:-1]
         by_number = [lengths[g.round_from_seam(g.divisions).index(k)] for k in range(g.divisions)]
         say_seam(b, g, by_number, "generator")
@@ -287,16 +288,6 @@ def _line_in_views(b: Board, g: ObliqueCone, views: Views) -> None:
             b.in_space(ends[name], ends[after])
 
 
-def _faired(b: Board) -> Fair:
-    """A rim through the points as they were laid out."""
-
-    def fair(through: Sequence[Point], title: str, pen: Pen) -> None:
-        spots = [(roughly(p.x), roughly(p.y)) for p in through]
-        b.fair_curve(lambda: [(smooth_through(spots, closed=False), pen)], through, title, why="through the plotted points")
-
-    return fair
-
-
 def _measure(b: Board, g: ObliqueCone, views: Views, strip: Strip, by_number: list[Number], begun: int) -> None:
     n, low = g.divisions, views.top_view.images
     rims = [sum((plane.distance(p, q) for p, q in pairwise(row)), b.number(0)) for row in (strip.lows, strip.highs)]
@@ -333,7 +324,20 @@ def triangulation(b: Board, g: ObliqueCone) -> None:
     _construct(b, g, by_chords=True)
 
 
-@method("triangulation with the girth divided", Exactness.APPROXIMATE, worth=_worth)
+def _neighbours(g: ObliqueCone) -> list[tuple[Number, Number]]:
+    """The lengths of every two generators that follow each other; what lies behind is as what lies in front."""
+    at, zero = _from_apex(g), g.height * 0
+    ways = [(zero + 360) * k / g.divisions for k in range(g.divisions // 2 + 1)]
+    lengths = [hypot(hypot(x, y), z) for x, y, z in (at(cos_deg(way), sin_deg(way)) for way in ways)]
+    return list(pairwise(lengths))
+
+
+@method(
+    "triangulation with the girth divided",
+    Exactness.APPROXIMATE,
+    girth_closes(lambda g: g.base, _neighbours),
+    worth=_worth,
+)
 def girth_divided(b: Board, g: ObliqueCone) -> None:
     """Each step along the base is a share of the girth, reckoned, instead of a chord."""
     _construct(b, g, by_chords=False)

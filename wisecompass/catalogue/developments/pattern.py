@@ -168,8 +168,8 @@ def say_seam(b: Board, g: Seamed, lengths: Sequence[Number], what: str) -> None:
 
 # ---------------------------------------------------------------------------------------------------------------- laps
 def laps(edges: Sequence[tuple[Spot, Spot]], width: float) -> list[tuple[Spot, Spot, Spot, Spot]]:
-    """Strips on the right of the edges of an outline (anticlockwise), as (start, far, far, end): cut off at 45°,
-    or along the middle between two of them that would meet."""
+    """Strips on the right of the edges of an outline (anticlockwise), as (start, far, far, end): cut off at 45°, or along
+    the middle between two of them that would meet, and lower where they would cross."""
     found = []
     for k, (start, end) in enumerate(edges):
         dx, dy = end[0] - start[0], end[1] - start[1]
@@ -178,8 +178,10 @@ def laps(edges: Sequence[tuple[Spot, Spot]], width: float) -> list[tuple[Spot, S
         first = _room(edges[k - 1], (start, end)) if edges[k - 1][1] == start else math.pi / 4
         after = edges[(k + 1) % len(edges)]
         second = _room((start, end), after) if after[0] == end else math.pi / 4
-        runs = width / math.tan(first), width / math.tan(second)
-        ox, oy = uy * width, -ux * width
+        steep = 1 / math.tan(first) + 1 / math.tan(second)
+        high = min(width, size / steep)  # on a short edge between slanting ends it comes to a point
+        runs = high / math.tan(first), high / math.tan(second)
+        ox, oy = uy * high, -ux * high
         found.append(
             (
                 start,

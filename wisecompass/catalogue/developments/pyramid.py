@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
-from wisecompass.arithmetic import Number, asin_deg, cos_deg, hypot, sin_deg, tan_deg
+from wisecompass.arithmetic import Number, asin_deg, cos_deg, hypot, roughly, sin_deg, tan_deg
 from wisecompass.catalogue.developments.flat_cut import (
     FINDINGS,
     SHEET_WORDS,
@@ -173,6 +173,17 @@ def slant_height_for_edge(g: Pyramid, number: Make) -> dict[str, Number]:
 
 BODY = "a pyramid of {sides} sides of {side}, {height} high, turned {turned} about its axis"
 
+
+def _cut_edge(given: Pyramid) -> Number:
+    """The shortest edge of the cut, mm; of a pyramid that is left whole its side."""
+    g = Body(given)
+    if g.is_whole:
+        return g.base + 0
+    points, uppers = true_points(g), upper_ends(g, plan_of(g))
+    edges = [distance3(points[p], points[q]) for p, q in pairwise([*uppers, uppers[0]])]
+    return min(edges, key=roughly)
+
+
 PROBLEM = Problem(
     id="developments/pyramid",
     title="Pyramid laid out flat",
@@ -183,7 +194,11 @@ PROBLEM = Problem(
     methods=(radial_lines,),
     findings={"slant_edge": Kind.LENGTH, "sector_angle": Kind.ANGLE} | FINDINGS,
     source="Radial lines: the true edge by turning about the axis (Monge, Géométrie descriptive).",
-    conditions=(*conditions("edge", Body, pointed=True), lap_fits("the side", lambda g: g.side)),
+    conditions=(
+        *conditions("edge", Body, pointed=True),
+        lap_fits("the side", lambda g: g.side),
+        lap_fits("an edge of the cut", _cut_edge),
+    ),
     slips=(middle_of_a_side, slant_height_for_edge),
     cautions=CAUTIONS,
 )

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from fractions import Fraction
 from functools import reduce
+from typing import Any
 
-from wisecompass.arithmetic import Number, cos_deg, larger, roughly, sin_deg
+from wisecompass.arithmetic import PLAIN, Number, cos_deg, larger, pi_times, roughly, sin_deg
 from wisecompass.drafting.board import Board
+from wisecompass.drafting.givens import at_least
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.problem import Condition
 from wisecompass.drafting.setting import Settable, bare, span
 from wisecompass.drafting.views import Views
 from wisecompass.geometry import panels
@@ -82,6 +86,23 @@ def greatest(numbers: Sequence[Number]) -> Number:
 
 def least(numbers: Sequence[Number]) -> Number:
     return -greatest([-each for each in numbers])
+
+
+def girth_closes(diameter: Callable[[Any], Number], pairs: Callable[[Any], Sequence[tuple[Number, Number]]]) -> Condition:
+    """A share of the girth is shorter than the two lines to its ends together, or its triangle does not close; ``pairs`` are
+    the lengths of those lines."""
+
+    def share(g: Any) -> Number:
+        found: Number = pi_times(diameter(g)) / g.divisions
+        return found
+
+    return Condition(
+        "a share of the girth that closes its triangle",
+        lambda g: least([(first + second) * 49 / 50 for first, second in pairs(g)]) - share(g),
+        "one of {divisions} shares of the girth is longer than both lines to its ends: the body is only {height} high",
+        ("divisions", "height"),
+        lambda g: {"height": at_least(Fraction(roughly(share(g.bound_in(PLAIN)))) * 51 / 98, above=True)},
+    )
 
 
 def say_divisions(b: Board, diameter: Settable, count: int) -> None:

@@ -216,10 +216,11 @@ def show_folding(b: Board, strip: Strip, begun: int) -> None:
     b.folds(begun, Net(panels.strip(strip.names), strip.flat, strip.on_body).panels, strip.on_body)
 
 
-def even_divisions() -> Condition:
+def even_divisions(size: str = "diameter") -> Condition:
+    """``size`` is any of the given lengths."""
     return Condition(
         "an even number of divisions",
-        lambda g: g.diameter * 0 - g.divisions % 2,
+        lambda g: getattr(g, size) * 0 - g.divisions % 2,
         "{divisions} divisions are not even: generators lie in pairs across from each other",
         ("divisions",),
         lambda g: {"divisions": str(g.divisions + 1)},

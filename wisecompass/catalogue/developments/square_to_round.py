@@ -13,7 +13,16 @@ from typing import Any
 
 from wisecompass.arithmetic import Number, cos_deg, hypot, pi_times, roughly, sin_deg, turning_integral
 from wisecompass.catalogue.developments.pattern import Station, Strip, finish, say_seam
-from wisecompass.catalogue.developments.rims import discs, greatest, level_circle, numbered, places, sagging, say_divisions
+from wisecompass.catalogue.developments.rims import (
+    discs,
+    girth_closes,
+    greatest,
+    level_circle,
+    numbered,
+    places,
+    sagging,
+    say_divisions,
+)
 from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, seam_is_there
 from wisecompass.catalogue.developments.transition import FINDINGS, disc, ends_of, faired, figures, measure, show, worth
 from wisecompass.catalogue.developments.triangles import Diagram, flat_by_turns, lay_out
@@ -323,7 +332,19 @@ def triangulation(b: Board, g: SquareToRound) -> None:
     _construct(b, g, by_chords=True)
 
 
-@method("triangulation with the girth divided", Exactness.APPROXIMATE, worth=worth)
+def _fans(g: SquareToRound) -> list[tuple[Number, Number]]:
+    """The lengths of every two lines from a corner to points that follow each other on the circle."""
+    space = _space(g)
+    fans = [[distance3(space[name], space[g.rim[k]]) for k in g.fan(c)] for c, name in enumerate(CORNERS)]
+    return [pair for fan in fans for pair in pairwise(fan)]
+
+
+@method(
+    "triangulation with the girth divided",
+    Exactness.APPROXIMATE,
+    girth_closes(lambda g: g.grown("diameter"), _fans),
+    worth=worth,
+)
 def girth_divided(b: Board, g: SquareToRound) -> None:
     """Each step along the circle is a share of the girth, reckoned, instead of a chord."""
     _construct(b, g, by_chords=False)

@@ -56,11 +56,12 @@ def figures(lengths: Sequence[Number], lateral: Number, ends: Number, outline: N
 def measure(b: Board, strip: Strip, ends: Number, outline: Number, begun: int) -> None:
     """The same on the drawing; ``ends`` and ``outline`` are what the ends add."""
     lengths = [plane.distance(p, q) for p, q in zip(strip.lows, strip.highs, strict=True)][:-1]
-    lateral = absolute(plane.polygon_area(strip.outline))
-    seam = lengths[0]
+    flat, net = strip.flat, panels.triangles(strip.names)
+    sizes = [absolute(plane.polygon_area([flat[name] for name in panel.corners])) for panel in net]
+    lateral, seam = sum(sizes[1:], sizes[0]), lengths[0]
     for name, value in figures(lengths, lateral, ends, around(strip.outline) - seam * 2 + outline).items():
         b.find(name, value)
-    fold(b, Net(panels.triangles(strip.names), strip.flat, strip.on_body), begun)
+    fold(b, Net(net, flat, strip.on_body), begun)
 
 
 def ends_of(kind: str, lower: tuple[Number, Number], upper: tuple[Number, Number]) -> tuple[Number, Number]:

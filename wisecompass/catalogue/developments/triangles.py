@@ -12,7 +12,6 @@ from wisecompass.arithmetic import Number
 from wisecompass.catalogue.developments.pattern import Station, flat_names
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.setting import Setting, span
-from wisecompass.drafting.wording import joint
 from wisecompass.geometry import panels, plane
 from wisecompass.geometry.plane import Line, Point
 from wisecompass.geometry.space import Point3, distance3
@@ -61,7 +60,7 @@ class Diagram:
                     self.base,
                     origin,
                     span(self.plan[low], self.plan[high]),
-                    f"{joint(low, high)}/length",
+                    f"{low}–{high}/length",
                     why="its length in the top view",
                 )
                 for low, high in wanted
@@ -69,7 +68,7 @@ class Diagram:
             b.caution("A length from either view alone is too short: only the slope of the diagram is true.")
             for (low, high), foot in zip(wanted, feet, strict=True):
                 top = self.heights[level(high)]
-                slope = b.line(foot, top, f"slope {joint(low, high)}", why="the true length")
+                slope = b.line(foot, top, f"slope {low}–{high}", why="the true length")
                 b.extend(slope, top)
                 self.slopes[low, high] = slope
                 self.lengths[low, high] = span(foot, top)
