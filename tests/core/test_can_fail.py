@@ -5,16 +5,18 @@ from __future__ import annotations
 import math
 import unittest
 from dataclasses import replace
+from itertools import pairwise
 
 from wisecompass import catalogue
 from wisecompass.arithmetic import BALL, PLAIN
-from wisecompass.catalogue.developments.hopper import Flat, Solid, refold_gap, tabs
+from wisecompass.catalogue.developments.pattern import flat_names, laps
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import bind
 from wisecompass.drafting.problem import Exactness, Method, Problem
 from wisecompass.drafting.solve import certify, construct
-from wisecompass.geometry import plane
+from wisecompass.geometry import panels, plane
 from wisecompass.geometry.plane import Line, Point
+from wisecompass.geometry.space import Point3
 
 
 def _mirrored(p: Point, axis: Line) -> Point:
@@ -92,44 +94,39 @@ def _exact(text: str) -> object:
 
 
 class Refolding(unittest.TestCase):
-    def folded(self, seam: str, **raw: str) -> tuple[Solid, Flat]:
-        typed = HOPPER.read({"seam": seam, "offset_y": "9", **raw})
-        board = construct(HOPPER, typed, HOPPER.methods[0], PLAIN)
-        g = bind(HOPPER.givens, typed, PLAIN)
-        body = Solid.of_views([board.solid_point(c) for c in "ABCD"], [board.solid_point(c) for c in "EFGH"], g.seam)
-        order = [(a.name, b.name) for a, b in body.stations]
-        names = [(a or "M", b or "N") for a, b in order]
-        ends = ["flat"] * (len(names) - 1) + ["flat end"]
-        lows = [board.plane_point(f"{low}/{end}") for (low, _), end in zip(names, ends, strict=True)]
-        highs = [board.plane_point(f"{high}/{end}") for (_, high), end in zip(names, ends, strict=True)]
-        return body, Flat(lows, highs)
+    def folded(self, seam: str) -> tuple[list[panels.Panel], dict[str, Point], dict[str, Point3]]:
+        """The panels of the drawn pattern, their corners in the flat and on the body that the views show."""
+        board = construct(HOPPER, HOPPER.read({"seam": seam, "offset_y": "9"}), HOPPER.methods[0], PLAIN)
+        g = bind(HOPPER.givens, HOPPER.read({"seam": seam, "offset_y": "9"}), PLAIN)
+        names = flat_names(g.stations)
+        pairs = [pair for both in zip(names, g.stations, strict=True) for pair in zip(*both, strict=True)]
+        flat = {name: board.plane_point(name) for name, _ in pairs}
+        return panels.strip(names), flat, {name: board.solid_point(letter) for name, letter in pairs}
 
     def test_every_seam_folds_back_to_the_solid(self) -> None:
         for seam in HOPPER.given_list[7].choices:
-            body, flat = self.folded(seam)
-            self.assertLess(float(refold_gap(body, flat)), 1e-9, seam)
+            self.assertLess(float(panels.refold_gap(*self.folded(seam))), 1e-9, seam)
 
     def test_a_point_out_of_place_opens_a_gap_of_its_size(self) -> None:
-        body, flat = self.folded("corner_1")
-        moved = [*flat.bottom[:-1], flat.bottom[-1].moved(0.5, 0.0)]
-        gap = float(refold_gap(body, Flat(moved, flat.top)))
+        net, flat, body = self.folded("corner_1")
+        flat["A/flat end"] = flat["A/flat end"].moved(0.5, 0.0)
+        gap = float(panels.refold_gap(net, flat, body))
         self.assertTrue(0.1 < gap < 1.5, gap)
 
     def test_a_flipped_triangle_does_not_fold_back(self) -> None:
-        body, flat = self.folded("corner_2")
-        flipped = [*flat.top[:2], Point(-flat.top[2].x, flat.top[2].y), *flat.top[3:]]
-        self.assertGreater(float(refold_gap(body, Flat(flat.bottom, flipped))), 5)
+        net, flat, body = self.folded("corner_2")
+        flat["G/flat"] = Point(-flat["G/flat"].x, flat["G/flat"].y)
+        self.assertGreater(float(panels.refold_gap(net, flat, body)), 5)
 
     def test_a_mirrored_pattern_and_a_flipped_panel_do_not_fold_back(self) -> None:
         """Each point then comes out on the far side of its hinge, at twice its distance from it at least once."""
         for seam in ("corner_1", "side_3"):
-            body, flat = self.folded(seam)
-            mirrored = Flat(*([Point(-p.x, p.y) for p in row] for row in (flat.bottom, flat.top)))
-            self.assertGreater(float(refold_gap(body, mirrored)), 30, seam)
-            axis = Line.through(flat.bottom[-2], flat.top[-2])
-            last = [_mirrored(row[-1], axis) for row in (flat.bottom, flat.top)]
-            flipped = Flat([*flat.bottom[:-1], last[0]], [*flat.top[:-1], last[1]])
-            self.assertGreater(float(refold_gap(body, flipped)), 30, seam)
+            net, flat, body = self.folded(seam)
+            mirrored = {name: Point(-p.x, p.y) for name, p in flat.items()}
+            self.assertGreater(float(panels.refold_gap(net, mirrored, body)), 30, seam)
+            axis = Line.through(*(flat[name] for name in net[-1].hinge))
+            flipped = {name: _mirrored(p, axis) if name.endswith(" end") else p for name, p in flat.items()}
+            self.assertGreater(float(panels.refold_gap(net, flipped, body)), 30, seam)
 
     def test_area_does_not_depend_on_the_seam_but_the_outline_does(self) -> None:
         areas, outlines = set(), set()
@@ -140,17 +137,18 @@ class Refolding(unittest.TestCase):
         self.assertEqual(len(areas), 1)
         self.assertGreater(len(outlines), 2)
 
-    def test_laps_stand_outside_at_their_width_with_corners_at_45_degrees(self) -> None:
-        _, flat = self.folded("corner_3")
-        outline = [*flat.bottom, *reversed(flat.top)]
-        for start, outer_start, outer_end, end in tabs(flat, 6.0):
-            edge = plane.Line.through(start, end)
-            for outer in (outer_start, outer_end):
-                self.assertAlmostEqual(float(plane.distance_to_line(outer, edge)), 6.0)
-            self.assertAlmostEqual(float(plane.angle_at(start, end, outer_start)), 45.0)
-            self.assertAlmostEqual(float(plane.angle_at(end, start, outer_end)), 45.0)
-            middle = plane.midpoint(outer_start, outer_end)
-            self.assertFalse(_inside(middle, outline))
+    def test_laps_stand_outside_at_their_width_with_corners_at_45_degrees_or_less(self) -> None:
+        net, flat, _ = self.folded("corner_3")
+        lows, highs = ([net[0].corners[at], *(panel.corners[after] for panel in net)] for at, after in ((0, 1), (-1, -2)))
+        loop = [(float(flat[name].x), float(flat[name].y)) for name in (*lows, *reversed(highs))]
+        for start, outer_start, outer_end, end in laps(list(pairwise(loop)), 6.0):
+            one, other, far, farther = (Point(*spot) for spot in (start, end, outer_start, outer_end))
+            edge = plane.Line.through(one, other)
+            for outer in (far, farther):
+                self.assertAlmostEqual(float(plane.distance_to_line(outer, edge)), -6.0)  # on its right
+            self.assertLessEqual(float(plane.angle_at(one, other, far)), 45.0 + 1e-9)
+            self.assertLessEqual(float(plane.angle_at(other, one, farther)), 45.0 + 1e-9)
+            self.assertFalse(_inside(plane.midpoint(far, farther), [Point(*spot) for spot in loop]))
 
 
 def _inside(p: Point, outline: list[Point]) -> bool:

@@ -16,6 +16,8 @@ REGULAR = (
     "closing_side closing_error"
 )
 
+PATTERN = "lateral_area area perimeter seam_length refold_gap"
+
 CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
     "lines/perpendicular-bisector": ("length", ("equal arcs",), "half_length"),
     "lines/divide-equally": ("length parts", ("slant line and parallels",), "part_length"),
@@ -286,6 +288,71 @@ CONTRACT: dict[str, tuple[str, tuple[str, ...], str]] = {
         "true_length inclination_hp inclination_vp a_front a_above",
         ("rotation about the end", "auxiliary planes"),
         "plan_length elevation_length plan_angle elevation_angle b_front b_above apart ht_x ht_front vt_x vt_above",
+    ),
+    "developments/prism": (
+        "sides side height cut cut_angle cut_height turned seam lap thickness inside ends",
+        ("parallel lines",),
+        f"longest_edge shortest_edge girth edge_lengths {PATTERN}",
+    ),
+    "developments/cylinder": (
+        "diameter height cut cut_angle cut_height divisions seam lap thickness inside ends",
+        ("parallel lines",),
+        f"longest shortest girth generator_lengths {PATTERN}",
+    ),
+    "developments/pyramid": (
+        "sides side height cut cut_angle cut_height turned seam lap thickness inside ends",
+        ("radial lines",),
+        f"slant_edge sector_angle edge_lengths {PATTERN}",
+    ),
+    "developments/cone": (
+        "diameter height cut cut_angle cut_height divisions seam lap thickness inside ends",
+        ("radial lines",),
+        f"slant_length sector_angle longest shortest girth generator_lengths {PATTERN}",
+    ),
+    "developments/oblique-cone": (
+        "diameter height offset top_height divisions seam lap thickness inside ends",
+        ("triangulation", "triangulation with the girth divided"),
+        f"longest shortest girth generator_lengths worst_gap {PATTERN}",
+    ),
+    "developments/rectangle-to-rectangle": (
+        "bottom_length bottom_width top_length top_width offset_x offset_y height seam lap thickness inside ends",
+        ("triangulation",),
+        f"edge_1 edge_2 edge_3 edge_4 diagonal_1 diagonal_2 diagonal_3 diagonal_4 edge_lengths {PATTERN}",
+    ),
+    "developments/square-to-round": (
+        "length width diameter offset_x offset_y height divisions seam lap thickness inside ends",
+        ("triangulation", "triangulation with the girth divided"),
+        f"longest shortest generator_lengths worst_gap flat_sides_1 flat_sides_4 {PATTERN}",
+    ),
+    "developments/round-to-round": (
+        "bottom_diameter top_diameter offset tilt height divisions seam lap thickness inside ends",
+        ("triangulation",),
+        f"longest shortest generator_lengths worst_gap {PATTERN}",
+    ),
+    "developments/elbow": (
+        "diameter bend_angle pieces throat_radius divisions seam lap thickness inside",
+        ("parallel lines",),
+        f"mitre_angle back_length throat_length blank_length girth {PATTERN}",
+    ),
+    "developments/branch": (
+        "main_diameter branch_diameter angle offset branch_length divisions seam lap thickness inside",
+        ("parallel lines",),
+        f"longest shortest hole_length hole_width girth {PATTERN}",
+    ),
+    "developments/hemisphere": (
+        "diameter by parts divisions lap thickness inside",
+        ("gores", "zones"),
+        "gore_length gore_width worst_gap lateral_area area perimeter",
+    ),
+    "developments/tray": (
+        "length width height flange lap thickness inside",
+        ("straight folds",),
+        "blank_length blank_width lateral_area area perimeter refold_gap",
+    ),
+    "developments/twisted-strip": (
+        "outer_diameter inner_diameter lead turns",
+        ("ring blank",),
+        "blank_outer blank_inner blank_angle worst_gap lateral_area area perimeter",
     ),
 }
 

@@ -33,7 +33,7 @@ def drawings() -> list[Drawing]:
 
 def bare_of_names(text: str) -> str:
     """A sentence without its numbers and letters."""
-    text = re.sub(r"[₀-₉′″]+", "", text)
+    text = re.sub(r"[₀-₉⁰¹²³⁴-⁹′″]+", "", text)
     text = re.sub(r"\d+(?:\.\d+)?", "#", text)
     return re.sub(r"\b[A-Za-z]{1,2}\b", "x", text)
 

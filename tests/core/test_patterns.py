@@ -289,6 +289,56 @@ class Sizes(unittest.TestCase):
 
         self.each("developments/oblique-cone", model)
 
+    def test_rectangle_to_rectangle(self) -> None:
+        def model(v: Values, truth: Truth) -> Values:
+            t, high = v["thickness"], v["height"]
+            low, top = (np.array([v["bottom_length"], v["bottom_width"]]), np.array([v["top_length"], v["top_width"]]))
+            middle = np.array([v["offset_x"], -v["offset_y"]])
+            rows = []
+            for share in (0.0, 1.0):  # every wall stands half the thickness farther out, square to itself
+                reach = []
+                for axis, sign in ((1, -1), (0, 1), (1, 1), (0, -1)):  # in front, at the right, behind, at the left
+                    run = (low[axis] - top[axis]) / 2 - sign * middle[axis]
+                    out = sign * middle[axis] * share + (low[axis] * (1 - share) + top[axis] * share) / 2
+                    reach.append(out + t / 2 * math.hypot(run, high) / high)
+                front, right, back, left = reach
+                rows.append(np.array([[-left, -front], [right, -front], [right, back], [-left, back]]))
+            body = [np.column_stack([row, np.full(4, z)]) for row, z in zip(rows, (0.0, high), strict=True)]
+            faces = [
+                area_of(np.array([body[0][k], body[0][(k + 1) % 4], body[1][(k + 1) % 4], body[1][k]])) for k in range(4)
+            ]
+            start, way = int(v["seam"][-1]) - 1, -1 if v["inside"] == "up" else 1
+            if v["seam"].startswith("corner"):
+                order, lines = [(start + way * k) % 4 for k in range(4)], []
+            else:
+                order = [((start + 1 if way > 0 else start) + way * k) % 4 for k in range(4)]
+                lines = [np.array([(row[start] + row[(start + 1) % 4]) / 2 for row in body])]
+            lines += [np.array([row[k] for row in body]) for k in order]
+            edges = [float(np.linalg.norm(line[1] - line[0])) for line in lines]
+            rims = [length_of(closed(row)) for row in body]
+            hinge = order if v["seam"].startswith("corner") else order[:2]
+            held = float(np.linalg.norm(body[0][hinge[0]] - body[0][hinge[1]]))
+            area, outline = sum(faces), sum(rims) + 2 * edges[0]
+            if v["ends"] != "none":
+                area, outline = area + area_of(body[0]), outline + rims[0] - 2 * held
+            if v["ends"] == "both":
+                area, outline = area + area_of(body[1]), outline + rims[1]
+            found = {
+                "lateral_area": sum(faces),
+                "area": area,
+                "perimeter": outline,
+                "seam_length": edges[0],
+                "edge_lengths": edges,
+            }
+            for k in range(4):
+                after = (k + 1) % 4
+                found[f"edge_{k + 1}"] = np.linalg.norm(body[1][k] - body[0][k])
+                found[f"diagonal_{k + 1}"] = np.linalg.norm(body[1][k] - body[0][after])
+                found[f"face_area_{k + 1}"] = faces[k]
+            return found
+
+        self.each("developments/rectangle-to-rectangle", model)
+
     def test_square_to_round(self) -> None:
         def model(v: Values, truth: Truth) -> Values:
             t, n = v["thickness"], int(v["divisions"])

@@ -321,12 +321,15 @@ class Session(QObject):
 
     @property
     def belongings(self) -> list[Belonging]:
-        """The edges of a body that are pointed at: one, or all of a part."""
+        """The edges of a body that are pointed at: one, or all of a part; else the panel of a pattern that the step at hand
+        lays out, of several the first."""
         drawing = self.drawing
         if drawing is None:
             return []
         if self._part:
             return [each for each in drawing.belongings if self._part in each.parts]
+        if not self._pointed:
+            return [each for each in drawing.belongings if each.step and each.step == self.step][:1]
         return [drawing.belongings[n] for n in self._pointed if n < len(drawing.belongings)]
 
     def point_at(self, edges: tuple[int, ...] = (), part: int = 0) -> None:

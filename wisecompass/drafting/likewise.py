@@ -44,6 +44,8 @@ def folded(steps: Sequence[Step]) -> list[Step]:
         length, rounds = plan[at]
         for step in steps[at : at + length]:
             found.append(_numbered(step, len(found) + 1, (step.n,)))
+        if rounds > 1:
+            _alike_by_letters(steps[at : at + length * rounds], length)
         at += length
         if found[-1].verb == "other solution" and len(found) > 1 and found[-2].verb == "other solution":
             last = found.pop()
@@ -53,6 +55,16 @@ def folded(steps: Sequence[Step]) -> list[Step]:
             found.append(_with_others(found.pop(), others) if length == 1 else _one(others, length, len(found) + 1))
             at += len(others)
     return found
+
+
+def _alike_by_letters(steps: Sequence[Step], length: int) -> None:
+    """Where a line through two letters lies level or upright in some of the rounds only, its side is told in all of them as
+    it is seen from its first letter."""
+    for k in range(length):
+        for acts in zip(*(step.acts for step in steps[k::length]), strict=True):
+            if len({_side(act) for act in acts}) > 1:
+                for act in acts:
+                    act.sense = ("from", act.sense[1])
 
 
 def _sign(step: Step) -> tuple[object, ...]:
@@ -70,7 +82,7 @@ def _shape(name: str) -> str:
     return _LETTER.sub(lambda found: "A" if found.group().isupper() else "a", _NUMBER.sub("", name))
 
 
-_NUMBER = re.compile(r", no\. \d+|[\d₀-₉′″]+|/[a-z ]+| of [a-z ]+")
+_NUMBER = re.compile(r", no\. \d+|[\d₀-₉⁰¹²³⁴-⁹′″]+|/[a-z ]+| of [a-z ]+")
 _LETTER = re.compile(r"\b[^\W\d_]\b|(?<=^[^\W\d_])[^\W\d_]$|^[^\W\d_](?=[^\W\d_]$)")
 
 
@@ -144,7 +156,7 @@ def manner(act: Act) -> tuple[object, ...]:
     """What is said of an act besides the names that it stands on and the size of its setting."""
     way: object = ""
     if act.sense:
-        way = act.sense[0], act.way != "back", _side(act)
+        way = act.sense[0], act.way != "back"
     elif act.seen is not None:
         along = act.which is not None and act.which[0].endswith("along")
         way = (crossing_words if along else direction_words)(*act.seen)
@@ -156,7 +168,7 @@ def manner(act: Act) -> tuple[object, ...]:
 
 def _side(act: Act) -> str:
     """How the side of a line through two letters is told where it lies level or upright."""
-    if act.sense[0] != "pair" or act.seen is None or act.which is None or act.which[0] not in ("left of", "right of"):
+    if act.sense[:1] != ("pair",) or act.seen is None or act.which is None or act.which[0] not in ("left of", "right of"):
         return ""
     return side_seen(act.which[0].split(" ")[0], *act.seen)
 

@@ -168,7 +168,7 @@ def draw(
         [replace(one, step=at[one.step]) for one in board.beams],
         known,
         [replace(one, first=at[one.first], last=at[one.last]) for one in board.motions],
-        board.belongings,
+        [replace(one, step=at.get(one.step, 0)) for one in board.belongings],
         len(board.steps),
     )
 

@@ -66,12 +66,14 @@ class View:
 
 @dataclass(frozen=True)
 class Belonging:
-    """An edge of a body of parts wherever it is shown: the numbers of its parts, its images on the sheet, each with its
-    block and its places there in mm, and its way in space, so that who points at one sees the others."""
+    """An edge of a body of parts, or a panel of a pattern, wherever it is shown: the numbers of its parts, its images on the
+    sheet, each with its block and its places there in mm, and its way in space, so that who points at one sees the others;
+    a panel also while the step is told that finishes it."""
 
     parts: tuple[int, ...]
     images: tuple[tuple[str, tuple[Pair, ...]], ...]
     way: tuple[Triple, ...]
+    step: int = 0
 
 
 @dataclass(frozen=True)

@@ -19,10 +19,10 @@ def wanted(ends: str, pointed: bool) -> list[int]:
     return {"none": [], "base": [0], "both": [0] if pointed else [0, 1]}[ends]
 
 
-def end_names(stations: Sequence[Station], end: int) -> tuple[list[str], list[str]]:
+def end_names(stations: Sequence[Station], end: int, holder: int = 0) -> tuple[list[str], list[str]]:
     """The letters round an end, and what they are called in the flat: anticlockwise there. The lower one begins with the
-    edge that it hangs on."""
-    letters = list(dict.fromkeys(each[end] for each in stations))
+    edge that it hangs on; where that is not the first, the first line goes up the middle of a side and has no corner."""
+    letters = list(dict.fromkeys(each[end] for each in stations))[holder:]
     if end:
         return letters, [f"{letter}/2" for letter in letters]
     letters = [letters[1], letters[0], *reversed(letters[2:])]
@@ -32,7 +32,7 @@ def end_names(stations: Sequence[Station], end: int) -> tuple[list[str], list[st
 def lay_end(b: Board, strip: Strip, end: int, images: Mapping[str, Point]) -> dict[str, Point]:
     """Lay an end out, the lower on the first side, the upper apart; ``images`` are its corners in the view that shows its
     true shape."""
-    letters, names = end_names(strip.stations, end)
+    letters, names = end_names(strip.stations, end, strip.holder)
     if end:
         start = b.point(names[0], b.number(0), b.number(0), why="the cut end, apart")
         hinge = b.level_line(start, "edge of the cut end")
@@ -40,7 +40,7 @@ def lay_end(b: Board, strip: Strip, end: int, images: Mapping[str, Point]) -> di
         other = b.lay_off(hinge, start, size, names[1], why="from the view that shows the true shape")
         side = plane.upper
     else:
-        start, other = strip.lows[1], strip.lows[0]
+        start, other = strip.lows[strip.holder + 1], strip.lows[strip.holder]
         side = plane.left_of(Line.through(start, other))
     found = {names[0]: start, names[1]: other}
     for letter, name in zip(letters[2:], names[2:], strict=True):
@@ -64,6 +64,6 @@ def added(loop: Sequence[Point], end: int) -> Number:
 
 def hang(net: Net, strip: Strip) -> None:
     """The lower end as a panel of the net."""
-    letters, names = end_names(strip.stations, 0)
+    letters, names = end_names(strip.stations, 0, strip.holder)
     net.body |= {name: strip.body[letter] for letter, name in zip(letters, names, strict=True)}
-    net.panels.append(panels.Panel(tuple(names), 0, (names[0], names[1])))
+    net.panels.append(panels.Panel(tuple(names), strip.holder, (names[0], names[1])))

@@ -13,9 +13,9 @@ from fractions import Fraction
 from typing import Any, cast
 
 from wisecompass.arithmetic import PLAIN, Number, asin_deg, cos_deg, pi_times, root, roughly, sin_deg, turning_integral
-from wisecompass.catalogue.developments.pattern import Strip, finish, flat_names, rolled_gap, say_seam
+from wisecompass.catalogue.developments.pattern import Net, Strip, finish, flat_names, rolled_gap, say_seam, show_net
 from wisecompass.catalogue.developments.rims import greatest, least, numbered
-from wisecompass.catalogue.developments.sheet import CAUTIONS, OnNeutralLine, Seamed, lap_fits, seam_is_there
+from wisecompass.catalogue.developments.sheet import CAUTIONS, OnNeutralLine, Seamed, lap_fits, seam_is_there, thin_enough
 from wisecompass.catalogue.solids.pipe_length import curve_length
 from wisecompass.catalogue.solids.pipes import Pipes, highest, over, plainly
 from wisecompass.drafting import givens
@@ -340,7 +340,8 @@ def parallel_lines(b: Board, given: Branch) -> None:
     b.find("generator_lengths", tuple(lengths))
     b.find("hole_width", hole[0].x - hole[n // 2].x)
     b.find("refold_gap", rolled_gap(strip, _roll(b, g, strip)))
-    b.folds(begun, panels.strip(strip.names), strip.on_body)
+    net = Net(panels.strip(strip.names), strip.flat, strip.on_body)
+    show_net(b, net, begun, (d.views.front_view.images, d.views.top_view.images))
     upper, lower = n // 4, 3 * n // 4
     high = (hole[upper].y - hole[lower].y) - (d.ends[upper].y - d.ends[lower].y)
     b.check("the hole is as high as the branch's ends", high)
@@ -517,6 +518,8 @@ PROBLEM = Problem(
             lambda g: {"divisions": str(g.divisions + 4 - g.divisions % 4)},
         ),
         seam_is_there("generator", lambda g: g.divisions),
+        thin_enough("main_diameter"),
+        thin_enough("branch_diameter"),
         Condition(
             "the branch within the main pipe",
             lambda g: g.main_diameter - g.branch_diameter - 2 * g.offset,

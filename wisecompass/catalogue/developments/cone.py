@@ -38,7 +38,7 @@ from wisecompass.catalogue.developments.round_cut import (
     true_findings,
     views,
 )
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, thin_enough
 from wisecompass.catalogue.solids.body import APEX, MIDDLE
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, choice, count, length
@@ -178,7 +178,7 @@ def radial_lines(b: Board, given: Cone) -> None:
     b.find("slant_length", slant)
     b.find("sector_angle", angle_found)
     b.find("refold_gap", rolled_gap(strip, _roll(b, g, apex, feet)))
-    show_folding(b, strip, begun)
+    show_folding(d, strip, begun)
 
 
 def _roll(b: Board, g: Body, apex: Point, feet: Sequence[Point]) -> Callable[[int, Point], Point3]:
@@ -275,7 +275,13 @@ PROBLEM = Problem(
     methods=(radial_lines,),
     findings={"slant_length": Kind.LENGTH, "sector_angle": Kind.ANGLE} | FINDINGS,
     source="Radial lines: a sector of the slant as radius, 360° · r / l wide.",
-    conditions=(even_divisions(), *conditions("generator", Body, pointed=True), rim_laps(Body), rim_of_cut(Body)),
+    conditions=(
+        even_divisions(),
+        *conditions("generator", Body, pointed=True),
+        rim_laps(Body),
+        rim_of_cut(Body),
+        thin_enough("diameter"),
+    ),
     slips=(tip_angle, height_for_slant, as_seen),
     cautions=CAUTIONS,
 )

@@ -34,7 +34,7 @@ from wisecompass.catalogue.developments.round_cut import (
     true_findings,
     views,
 )
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, thin_enough
 from wisecompass.catalogue.solids.body import MIDDLE
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, choice, count, length
@@ -120,7 +120,7 @@ def parallel_lines(b: Board, given: Cylinder) -> None:
         "generators across from each other are as long as twice the axis", lengths[0] + lengths[g.corners // 2] - middle * 2
     )
     b.find("refold_gap", rolled_gap(strip, _roll(b, g, strip)))
-    show_folding(b, strip, begun)
+    show_folding(d, strip, begun)
 
 
 def _numbered(lines: Sequence[tuple[str, str]]) -> list[tuple[str, str]]:
@@ -192,7 +192,7 @@ PROBLEM = Problem(
     methods=(parallel_lines,),
     findings=FINDINGS,
     source="Parallel lines: generators square on the stretched-out girth; the cut is a sine wave there.",
-    conditions=(even_divisions(), *conditions("generator", Body), rim_laps(Body)),
+    conditions=(even_divisions(), *conditions("generator", Body), rim_laps(Body), thin_enough("diameter")),
     slips=(three_diameters, chords, one_on),
     cautions=CAUTIONS,
 )

@@ -17,7 +17,7 @@ from wisecompass.arithmetic import PLAIN, Number, absolute, cos_deg, elliptic_e,
 from wisecompass.catalogue.developments.pattern import draw_laps
 from wisecompass.catalogue.developments.rims import greatest, numbered
 from wisecompass.catalogue.developments.round_cut import even_divisions
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Seamed, lap_fits, seam_is_there
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Seamed, lap_fits, seam_is_there, thin_enough
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, at_least, count, length
 from wisecompass.drafting.pens import Pen
@@ -328,6 +328,7 @@ PROBLEM = Problem(
     conditions=(
         even_divisions(),
         seam_is_there("generator", lambda g: g.divisions),
+        thin_enough("diameter"),
         Condition(
             "mitres that still cut the pipe across",
             lambda g: 80 - g.mitre,

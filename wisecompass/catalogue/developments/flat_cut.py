@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from wisecompass.arithmetic import PLAIN, Number, absolute, cos_deg, roughly, tan_deg
 from wisecompass.catalogue.developments.attached import added, end_names, hang, lay_end, wanted
-from wisecompass.catalogue.developments.pattern import Net, Station, Strip, around, flat_names, fold, total
+from wisecompass.catalogue.developments.pattern import Images, Net, Station, Strip, around, flat_names, fold, total
 from wisecompass.catalogue.developments.sheet import OnNeutralLine, Sheet, lap_fits, roughly_zero, seam_is_there
 from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, MIDDLE, begin, half_turn, lettered_points, radii
 from wisecompass.catalogue.solids.cut_lining import line_in_flat, show_in_space
@@ -172,7 +172,7 @@ def with_ends(d: Drawn, g: SheetCut, strip: Strip) -> Net:
     return net
 
 
-def measure(b: Board, strip: Strip, net: Net, begun: int) -> None:
+def measure(b: Board, strip: Strip, net: Net, begun: int, views: Images) -> None:
     """What is measured on the pattern of every solid with flat sides."""
     lengths = tuple(plane.distance(p, q) for p, q in zip(strip.lows, strip.highs, strict=True))
     b.find("edge_lengths", lengths[:-1])
@@ -186,7 +186,7 @@ def measure(b: Board, strip: Strip, net: Net, begun: int) -> None:
     (_, high), (after, _) = strip.stations[:2]
     across = plane.distance(strip.lows[1], strip.highs[0]) - distance3(strip.body[after], strip.body[high])
     b.check("a side of the pattern is as long from corner to corner as in space", across)
-    fold(b, net, begun)
+    fold(b, net, begun, views)
 
 
 def as_given(g: SheetCut) -> SheetCut:

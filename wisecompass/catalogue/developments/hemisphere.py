@@ -25,7 +25,7 @@ from wisecompass.arithmetic import (
     turning_integral,
 )
 from wisecompass.catalogue.developments.pattern import draw_laps
-from wisecompass.catalogue.developments.sheet import CAUTIONS, lap_fits
+from wisecompass.catalogue.developments.sheet import CAUTIONS, lap_fits, thin_enough
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, choice, count, length, offset
 from wisecompass.drafting.pens import Pen
@@ -352,6 +352,7 @@ PROBLEM = Problem(
     reckoned_only=frozenset({"perimeter"}),
     source="Gores by shares of the girth at every level; zones as cones through two circles.",
     conditions=(
+        thin_enough("diameter"),
         Condition(
             "zones that can be drawn",
             lambda g: g.diameter * 0 + (1 if g.is_gored else MOST_ZONES - g.parts),

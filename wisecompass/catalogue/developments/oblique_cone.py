@@ -27,7 +27,7 @@ from wisecompass.catalogue.developments.rims import (
     say_divisions,
 )
 from wisecompass.catalogue.developments.round_cut import FINDINGS, even_divisions
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, seam_is_there
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, seam_is_there, thin_enough
 from wisecompass.catalogue.developments.transition import faired
 from wisecompass.catalogue.developments.triangles import Diagram, lay_out
 from wisecompass.drafting import givens
@@ -309,7 +309,7 @@ def _measure(b: Board, g: ObliqueCone, views: Views, strip: Strip, by_number: li
     space = {name: b.solid_point(name) for name in (*g.names, APEX, "K")}
     b.find("worst_gap", _worst_gap(g, space, space[APEX], space["K"]))
     b.check("generators on both sides of the axis are equally long", by_number[1] - by_number[n - 1])
-    fold(b, Net(panels.strip(strip.names), strip.flat, strip.on_body), begun)
+    fold(b, Net(panels.strip(strip.names), strip.flat, strip.on_body), begun, (views.front_view.images, low))
 
 
 def _worth(found: Mapping[str, float]) -> str:
@@ -372,6 +372,7 @@ PROBLEM = Problem(
     conditions=(
         even_divisions(),
         seam_is_there("generator", lambda g: g.divisions),
+        thin_enough("diameter"),
         Condition(
             "the cut below the apex",
             lambda g: g.height - g.top_height,

@@ -6,18 +6,19 @@ Stations are the lines that the body is laid out by, from the seam round to the 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import reduce
 from itertools import pairwise
 from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import Number, absolute, larger, roughly
-from wisecompass.catalogue.developments.sheet import Seamed
+from wisecompass.catalogue.developments.sheet import Jointed, Seamed
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.setting import bare
 from wisecompass.drafting.step import Instrument
+from wisecompass.drafting.view import Belonging
 from wisecompass.geometry import panels, plane
 from wisecompass.geometry.plane import Point
 from wisecompass.geometry.space import Point3, distance3
@@ -27,6 +28,8 @@ Fair: TypeAlias = Callable[[Sequence[Point], str, Pen], None]
 """Draws the rim through its points, with the title of the curve and its pen."""
 
 Spot: TypeAlias = tuple[float, float]
+Images: TypeAlias = Sequence[Mapping[str, Point]]
+"""Where the letters of the body are in its views, of each view."""
 
 
 def flat_names(stations: Sequence[Station]) -> list[Station]:
@@ -60,7 +63,9 @@ class Strip:
     straight: tuple[int, ...] = ()
     """Rims that come out as one straight line."""
     ends: dict[int, list[Point]] = field(default_factory=dict)
-    """Ends that are laid out, each with its corners: 0 the lower, which hangs on the first side, 1 the upper, apart."""
+    """Ends that are laid out, each with its corners: 0 the lower, which hangs on a side, 1 the upper, apart."""
+    holder: int = 0
+    """The side that the lower end hangs on, counted from the seam."""
 
     @property
     def names(self) -> list[Station]:
@@ -88,7 +93,9 @@ class Strip:
 
     def edges(self, end: int) -> list[tuple[Point, Point]]:
         """The straight edges of a rim, anticlockwise round the pattern; the one that an end hangs on is left out."""
-        row = list(pairwise((self.lows, self.highs)[end]))[1 if end == 0 and 0 in self.ends else 0 :]
+        row = list(pairwise((self.lows, self.highs)[end]))
+        if end == 0 and 0 in self.ends:
+            del row[self.holder]
         return [(q, p) for p, q in reversed(row) if p is not q] if end else [(p, q) for p, q in row if p is not q]
 
 
@@ -107,7 +114,7 @@ def around(loop: Sequence[Point]) -> Number:
     return sum(lengths[1:], lengths[0])
 
 
-def finish(b: Board, g: Seamed, strip: Strip, net: Net | None = None) -> None:
+def finish(b: Board, g: Jointed, strip: Strip, net: Net | None = None) -> None:
     """Line in what is cut and what is folded, the laps, and check that the pattern closes. The panels of the ``net`` are
     bent at their hinges; a pattern without is rolled."""
     up = "up" if g.inside == "up" else "down"
@@ -120,7 +127,7 @@ def finish(b: Board, g: Seamed, strip: Strip, net: Net | None = None) -> None:
     seams = [(strip.lows[0], strip.highs[0]), (strip.lows[-1], strip.highs[-1])]
     if net is not None:
         inner = list(zip(strip.lows, strip.highs, strict=True))[1:-1]
-        inner += [(strip.lows[0], strip.lows[1])] if 0 in strip.ends else []
+        inner += [(strip.lows[strip.holder], strip.lows[strip.holder + 1])] if 0 in strip.ends else []
         b.line_in(*inner, pen=Pen.FOLD, why="where the sheet is bent, as lettered: up is towards the eye")
         letter_bends(b, net)
     if g.is_lapped:
@@ -201,7 +208,7 @@ def _room(before: tuple[Spot, Spot], after: tuple[Spot, Spot]) -> float:
     return min(math.pi / 4, max((math.pi + turn) / 2, 0.02))
 
 
-def _draw_laps(b: Board, g: Seamed, strip: Strip) -> None:
+def _draw_laps(b: Board, g: Jointed, strip: Strip) -> None:
     """The laps on the last edge of the seam and on the rims, on a curved one from station to station."""
     draw_laps(b, g.lap, [*strip.edges(0), (strip.lows[-1], strip.highs[-1]), *strip.edges(1)])
 
@@ -221,10 +228,31 @@ def draw_laps(b: Board, lap: Any, edges: Sequence[tuple[Point, Point]]) -> None:
 
 
 # ------------------------------------------------------------------------------------------------------------ way back
-def fold(b: Board, net: Net, begun: int) -> None:
+def fold(b: Board, net: Net, begun: int, views: Images) -> None:
     """Fold the pattern back panel by panel: what is left between it and the body; and let the desk show it."""
     b.find("refold_gap", panels.refold_gap(net.panels, net.flat, net.body))
+    show_net(b, net, begun, views)
+
+
+def show_net(b: Board, net: Net, begun: int, views: Images) -> None:
+    """Let the desk fold the pattern, and show of every panel where it is in the pattern, in the ``views`` and in space."""
     b.folds(begun, net.panels, net.body)
+    if not b.drawing:
+        return
+    made = {name: step.n for step in b.steps for name in step.makes}
+    for k, panel in enumerate(net.panels):
+        names = (*panel.corners, panel.corners[0])
+        images = [("pattern", _spots(net.flat[name] for name in names))]
+        for view in views:
+            letters = [name.partition("/")[0] for name in names]
+            if all(letter in view for letter in letters):
+                images.append((b.block_name, _spots(view[letter] for letter in letters)))
+        way = tuple((float(p.x), float(p.front), float(p.above)) for p in (net.body[name] for name in names))
+        b.belongings.append(Belonging((k + 1,), tuple(images), way, max(made.get(name, 0) for name in names)))
+
+
+def _spots(points: Iterable[Point]) -> tuple[Spot, ...]:
+    return tuple((float(p.x), float(p.y)) for p in points)
 
 
 def rolled_gap(strip: Strip, roll: Callable[[int, Point], Point3]) -> Number:

@@ -123,7 +123,7 @@ def parallel_lines(b: Board, g: Prism) -> None:
     net = with_ends(d, g, strip)
     with b.block("pattern"):
         finish(b, g, strip, net)
-    measure(b, strip, net, begun)
+    measure(b, strip, net, begun, (d.one.up.images, d.one.low.images))
     b.find("longest_edge", greatest(lengths))
     b.find("shortest_edge", least(lengths))
     b.find("girth", plane.distance(feet[0], feet[-1]))

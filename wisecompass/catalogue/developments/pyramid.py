@@ -153,7 +153,7 @@ def radial_lines(b: Board, given: Pyramid) -> None:
     net = with_ends(d, g, strip)
     with b.block("pattern"):
         finish(b, g, strip, net)
-    measure(b, strip, net, begun)
+    measure(b, strip, net, begun, (d.one.up.images, d.one.low.images))
     b.find("slant_edge", plane.distance(apex, start))
     turned = [plane.angle_at(apex, p, q) for p, q in pairwise(feet)]
     b.find("sector_angle", sum(turned[1:], turned[0]))
@@ -178,10 +178,12 @@ def _cut_edge(given: Pyramid) -> Number:
     """The shortest edge of the cut, mm; of a pyramid that is left whole its side."""
     g = Body(given)
     if g.is_whole:
-        return g.base + 0
+        side: Number = g.base + 0
+        return side
     points, uppers = true_points(g), upper_ends(g, plan_of(g))
     edges = [distance3(points[p], points[q]) for p, q in pairwise([*uppers, uppers[0]])]
-    return min(edges, key=roughly)
+    shortest: Number = min(edges, key=roughly)
+    return shortest
 
 
 PROBLEM = Problem(

@@ -9,7 +9,7 @@ from typing import Any
 
 from wisecompass.arithmetic import Number, elliptic_e, pi_times, root, roughly
 from wisecompass.catalogue.developments.flat_cut import Neutral, plan_of, rises
-from wisecompass.catalogue.developments.pattern import Net, Strip
+from wisecompass.catalogue.developments.pattern import Net, Strip, show_net
 from wisecompass.catalogue.developments.sheet import lap_fits, roughly_zero
 from wisecompass.catalogue.solids.body import APEX, MIDDLE, lateral_area
 from wisecompass.catalogue.solids.cut_conics import conic, findings
@@ -211,9 +211,10 @@ def measure(d: Drawn, g: Round, strip: Strip, girth: Number, lateral: Number) ->
     b.find("generator_lengths", lengths)
 
 
-def show_folding(b: Board, strip: Strip, begun: int) -> None:
+def show_folding(d: Drawn, strip: Strip, begun: int) -> None:
     """The pattern rolled up at the desk, generator by generator."""
-    b.folds(begun, Net(panels.strip(strip.names), strip.flat, strip.on_body).panels, strip.on_body)
+    net = Net(panels.strip(strip.names), strip.flat, strip.on_body)
+    show_net(d.sheet.b, net, begun, (d.one.up.images, d.one.low.images))
 
 
 def even_divisions(size: str = "diameter") -> Condition:

@@ -19,7 +19,7 @@ from wisecompass.arithmetic import PLAIN, Number, absolute, cos_deg, hypot, pi_t
 from wisecompass.catalogue.developments.pattern import Station, Strip, finish, say_seam
 from wisecompass.catalogue.developments.rims import discs, level_circle, numbered, places, say_divisions
 from wisecompass.catalogue.developments.round_cut import even_divisions
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, seam_is_there
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, seam_is_there, thin_enough
 from wisecompass.catalogue.developments.transition import FINDINGS, disc, ends_of, faired, figures, measure, show, worth
 from wisecompass.catalogue.developments.triangles import Diagram, area_of, lay_out, lines_between, true_flat
 from wisecompass.drafting import givens
@@ -33,7 +33,6 @@ from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Oval
 from wisecompass.geometry.plane import Point
 from wisecompass.geometry.space import Point3, distance3
-from wisecompass.geometry.tangent_planes import farthest_within
 
 
 @dataclass(frozen=True)
@@ -114,6 +113,8 @@ def _worst_gap(g: RoundToRound, number: Make) -> Number:
 @lru_cache(maxsize=64)
 def _gap_of(below: float, above: float, offset: float, tilt: float, height: float, count: int) -> float:
     """The same by the sizes on the neutral line; the seam and which side lies up make no difference."""
+    from wisecompass.geometry.tangent_planes import farthest_within
+
     turn = math.radians(tilt)
     c, s = math.cos(turn), math.sin(turn)
     lower = ((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), below / 2)
@@ -169,7 +170,7 @@ def triangulation(b: Board, g: RoundToRound) -> None:
     if g.ends == "both":
         _upper_disc(b, g, turned)
     wide = [plane.distance(low["K"], low[g.lower[0]]) * 2, plane.distance(turned["Q"], turned[g.upper[0]]) * 2]
-    measure(b, strip, *ends_of(g.ends, disc(wide[0]), disc(wide[1])), begun)
+    measure(b, strip, *ends_of(g.ends, disc(wide[0]), disc(wide[1])), begun, views)
     b.find("worst_gap", _worst_gap(g, b.number))
     n = g.divisions
     by_number = [lengths[order.index(k)] for k in range(n)]
@@ -307,6 +308,8 @@ PROBLEM = Problem(
     conditions=(
         even_divisions("bottom_diameter"),
         seam_is_there("generator", lambda g: g.divisions),
+        thin_enough("bottom_diameter"),
+        thin_enough("top_diameter"),
         Condition(
             "the upper end over the lower",
             lambda g: g.height * 49 / 50 - _dip(g),

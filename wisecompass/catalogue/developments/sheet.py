@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from wisecompass.arithmetic import PLAIN, Arithmetic, Number, roughly
 from wisecompass.drafting.givens import Givens, at_most, choice, count, offset
@@ -20,14 +20,17 @@ CAUTIONS = (
 ENDS = ("none", "base", "both")
 
 
-@dataclass(frozen=True)
-class Seamed(Givens):
-    """How a body is laid out and joined."""
+class Jointed(Givens):
+    """How a body of sheet is joined; a problem says with its own givens along which line."""
 
-    seam: int = count("number of the line that the seam lies on", "1", 1, 96)
-    lap: Number = offset("lap", "0", least=Fraction(0))
-    thickness: Number = offset("sheet thickness", "0", least=Fraction(0), most=Fraction(50))
-    inside: str = choice("inside of the sheet", "down", "up")
+    if TYPE_CHECKING:
+
+        @property
+        def lap(self) -> Number: ...
+        @property
+        def thickness(self) -> Number: ...
+        @property
+        def inside(self) -> str: ...
 
     @property
     def has_thickness(self) -> bool:
@@ -37,11 +40,25 @@ class Seamed(Givens):
     def is_lapped(self) -> bool:
         return roughly(bare(self.lap)) != 0
 
+    @property
+    def way_round(self) -> int:
+        """1 where the lines follow each other in the pattern anticlockwise as seen from above, −1 with the inside up."""
+        return -1 if self.inside == "up" else 1
+
+
+@dataclass(frozen=True)
+class Seamed(Jointed):
+    """How a body is laid out and joined."""
+
+    seam: int = count("number of the line that the seam lies on", "1", 1, 96)
+    lap: Number = offset("lap", "0", least=Fraction(0))
+    thickness: Number = offset("sheet thickness", "0", least=Fraction(0), most=Fraction(50))
+    inside: str = choice("inside of the sheet", "down", "up")
+
     def round_from_seam(self, count: int) -> list[int]:
         """The lines from the seam round to the seam again, from left to right in the pattern. Lines are counted from 0,
         anticlockwise as seen from above; with the inside up they follow each other the other way."""
-        way = -1 if self.inside == "up" else 1
-        return [(self.seam - 1 + way * k) % count for k in range(count + 1)]
+        return [(self.seam - 1 + self.way_round * k) % count for k in range(count + 1)]
 
 
 @dataclass(frozen=True)
@@ -88,9 +105,20 @@ def seam_is_there(lines: str, count: Callable[[Any], int]) -> Condition:
     )
 
 
-def roughly_zero(g: Seamed) -> Number:
+def roughly_zero(g: Jointed) -> Number:
     """Zero in the arithmetic of the givens."""
     return g.thickness * 0
+
+
+def thin_enough(diameter: str) -> Condition:
+    """Sheet thicker than the radius that it is rolled to cannot be rolled; ``diameter`` is the given."""
+    return Condition(
+        "sheet no thicker than the radius",
+        lambda g: getattr(g, diameter) / 2 - g.thickness,
+        f"sheet {{thickness}} thick cannot be rolled to a diameter of {{{diameter}}}: it is thicker than the radius",
+        ("thickness", diameter),
+        lambda g: {"thickness": at_most(getattr(g, diameter) / 2)},
+    )
 
 
 def lap_fits(what: str, edge: Callable[[Any], Number], share: int = 4) -> Condition:

@@ -23,7 +23,7 @@ from wisecompass.catalogue.developments.rims import (
     sagging,
     say_divisions,
 )
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, seam_is_there
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, seam_is_there, thin_enough
 from wisecompass.catalogue.developments.transition import FINDINGS, disc, ends_of, faired, figures, measure, show, worth
 from wisecompass.catalogue.developments.triangles import Diagram, flat_by_turns, lay_out
 from wisecompass.drafting import givens
@@ -248,7 +248,7 @@ def _construct(b: Board, g: SquareToRound, *, by_chords: bool) -> None:
     _ends(b, g, views)
     diameter = plane.distance(low["K"], low[g.rim[0]]) * 2
     long, wide = plane.distance(low["A"], low["B"]), plane.distance(low["B"], low["C"])
-    measure(b, strip, *ends_of(g.ends, (long * wide, (long + wide) * 2), disc(diameter)), begun)
+    measure(b, strip, *ends_of(g.ends, (long * wide, (long + wide) * 2), disc(diameter)), begun, views)
     space = {name: b.solid_point(name) for name in (*CORNERS, *g.rim, "K")}
     b.find("worst_gap", _worst_gap(g, space))
     for name, sides in _flat_sides(g, space).items():
@@ -394,6 +394,7 @@ PROBLEM = Problem(
     conditions=(
         _quarters(),
         seam_is_there("point", lambda g: g.divisions),
+        thin_enough("diameter"),
         lap_fits("a division of the rim", lambda g: pi_times(g.diameter) / g.divisions),
         lap_fits("the length", lambda g: g.length / 2),
         lap_fits("the width", lambda g: g.width / 2),

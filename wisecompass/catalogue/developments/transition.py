@@ -12,6 +12,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Value
 from wisecompass.drafting.step import Kind
+from wisecompass.drafting.views import Views
 from wisecompass.geometry import panels, plane
 from wisecompass.geometry.curves import smooth_through
 from wisecompass.geometry.plane import Point
@@ -53,7 +54,7 @@ def figures(lengths: Sequence[Number], lateral: Number, ends: Number, outline: N
     }
 
 
-def measure(b: Board, strip: Strip, ends: Number, outline: Number, begun: int) -> None:
+def measure(b: Board, strip: Strip, ends: Number, outline: Number, begun: int, views: Views) -> None:
     """The same on the drawing; ``ends`` and ``outline`` are what the ends add."""
     lengths = [plane.distance(p, q) for p, q in zip(strip.lows, strip.highs, strict=True)][:-1]
     flat, net = strip.flat, panels.triangles(strip.names)
@@ -61,7 +62,7 @@ def measure(b: Board, strip: Strip, ends: Number, outline: Number, begun: int) -
     lateral, seam = sum(sizes[1:], sizes[0]), lengths[0]
     for name, value in figures(lengths, lateral, ends, around(strip.outline) - seam * 2 + outline).items():
         b.find(name, value)
-    fold(b, Net(net, flat, strip.on_body), begun)
+    fold(b, Net(net, flat, strip.on_body), begun, (views.front_view.images, views.top_view.images))
 
 
 def ends_of(kind: str, lower: tuple[Number, Number], upper: tuple[Number, Number]) -> tuple[Number, Number]:

@@ -141,13 +141,13 @@ def truth(g: Tray, number: Make) -> Truth:
 
 @method("straight folds", Exactness.EXACT)
 def straight_folds(b: Board, g: Tray) -> None:
-    _views(b, g)
+    views = _views(b, g)
     begun = len(b.steps)
     with b.block("pattern"):
         found = _lay_out(b, g)
         net, body = _net(g), _on_body(g, {name: b.solid_point(name) for name in _space(g)})
         _finish(b, g, found, Net(net, found, body))
-    fold(b, Net(net, found, body), begun)
+    fold(b, Net(net, found, body), begun, (views.front_view.images, views.top_view.images))
     wide = [found[name] for name in (_outer(g, "DA", 1), _outer(g, "BC", 1))]
     tall = [found[name] for name in (_outer(g, "AB", 1), _outer(g, "CD", 1))]
     b.find("blank_length", absolute(wide[1].x - wide[0].x))
@@ -183,7 +183,7 @@ def _outline(g: Tray, found: dict[str, Point]) -> list[Point]:
     return [found[name] for name in names]
 
 
-def _views(b: Board, g: Tray) -> None:
+def _views(b: Board, g: Tray) -> Views:
     """Front and top view: bottom and rim, and the flange round it."""
     room = roughly(bare(g.width)) * 3 + roughly(bare(g.flange)) * 3 + roughly(bare(g.height)) * 2
     views = Views.on(b, b.number(round(room) + 1))
@@ -211,6 +211,7 @@ def _views(b: Board, g: Tray) -> None:
     if g.has_flange:
         _flange_in_views(b, g, views, level)
     views.reach(*low.images.values())
+    return views
 
 
 def _flange_in_views(b: Board, g: Tray, views: Views, level: Line | None) -> None:
