@@ -15,7 +15,7 @@ from wisecompass.desk.session import Session
 from wisecompass.desk.showing import show_where
 from wisecompass.desk.slide import Rule
 from wisecompass.desk.theme import Theme, interface_font
-from wisecompass.drafting.motion import Motion
+from wisecompass.drafting.motion import Folding, Motion
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
 from wisecompass.drafting.view import Placed, Triple
@@ -33,7 +33,7 @@ FRAME, RUN = 25, 900
 MANY = 6
 """Of more points than so many the letters are left away while they move: they would run over each other."""
 
-PICTURED = ("space", "solids", "loci", "pictorial")
+PICTURED = ("space", "solids", "loci", "pictorial", "developments")
 """Families that are worked in views of things in space."""
 
 BEYOND = 0.14
@@ -193,10 +193,13 @@ class SpacePicture(QWidget):
         painter.fillRect(self.rect(), self.theme.color("panel"))
         step = self.session.step
         motion, share = self.motion, self.slider.value() / PARTS
+        if motion is not None and motion.folding is not None:
+            self._folding(painter, drawing, motion.folding, share)
+            return
         rest = {name: place for name, (place, _) in drawing.in_space.items()}
         runs = [place for beam in drawing.beams for place in beam.way]
         places = rest if motion is None else {name: motion.placed(place, share) for name, place in rest.items()}
-        figure = [*rest.values(), *runs, *(() if motion is None else _reached(drawing, motion, list(rest.values())))]
+        figure = [*rest.values(), *runs, *(() if motion is None else _reached(drawing, list(rest.values())))]
         room = _room(figure)
         sides = [(view.step, _plane_of(view, figure)) for view in drawing.placed]
         self._fit([*_corners_of(room), *(corner for _, corners in sides for corner in corners)])
@@ -213,8 +216,6 @@ class SpacePicture(QWidget):
             self._projected(painter, letter, places[name], drawing.in_space[name][1] == step)
         if motion is not None and motion.path:
             self._walk(painter, motion, share)
-        if motion is not None and motion.folding is not None:
-            self._folded(painter, motion.folding.faces(share))
         for beam in sorted(drawing.beams, key=lambda beam: (beam.step <= step, beam.step == step)):
             walking = motion is not None and motion.path and share < 1
             for a, c in pairwise(beam.way) if not walking or beam.pen is not Pen.OUTLINE else ():
@@ -241,15 +242,28 @@ class SpacePicture(QWidget):
             self._beam(painter, a, c, Pen.OUTLINE, 0)
         self._beam(painter, motion.axis[passed - 1], motion.path[passed - 1], Pen.OUTLINE, 0)
 
-    def _folded(self, painter: QPainter, faces: list[list[Triple]]) -> None:
-        """The panels of a pattern on its way."""
+    def _folding(self, painter: QPainter, drawing: Drawing, folding: Folding, share: float) -> None:
+        """The body and its pattern on the way, without the planes: as large as both let it be."""
+        places = {name: place for name, (place, _) in drawing.in_space.items()}
+        ways = [
+            beam.way or (places[beam.a], places[beam.b])
+            for beam in drawing.beams
+            if beam.way or {beam.a, beam.b} <= set(places)
+        ]
+        reach = [place for part in (0.0, 0.3, 0.6) for face in folding.faces(part) for place in face]
+        self._fit([*reach, *(place for way in ways for place in way)])
+        painter.setPen(QPen(self.theme.color("ink"), 1.4))
+        for way in ways:
+            for a, c in pairwise(way):
+                self._line(painter, a, c)
         tint = QColor(self.theme.color("accent"))
         tint.setAlpha(46)
         painter.setBrush(tint)
         painter.setPen(QPen(self.theme.color("vermilion"), 1.2))
-        for corners in faces:
+        for corners in folding.faces(share):
             painter.drawPolygon(QPolygonF([self._spot(corner) for corner in corners]))
         painter.setBrush(Qt.BrushStyle.NoBrush)
+        self._pointed_at(painter)
 
     def _fit(self, corners: list[Triple]) -> None:
         spots = [self.seen(corner) for corner in corners]
@@ -322,12 +336,9 @@ def _is_in_space(drawing: Drawing) -> bool:
     return bool(drawing.in_space) or any(beam.way for beam in drawing.beams)
 
 
-def _reached(drawing: Drawing, motion: Motion, places: list[Triple]) -> list[Triple]:
-    """Where a figure lies at the beginning and at the end of its motions, and a pattern on its way, so that all has room."""
-    found = [each.placed(place, share) for each in drawing.motions for share in (0.0, 1.0) for place in places]
-    if motion.folding is not None:
-        found += [place for share in (0.0, 0.3, 0.6) for face in motion.folding.faces(share) for place in face]
-    return found
+def _reached(drawing: Drawing, places: list[Triple]) -> list[Triple]:
+    """Where a figure lies at the beginning and at the end of its motions, so that all has room."""
+    return [each.placed(place, share) for each in drawing.motions for share in (0.0, 1.0) for place in places]
 
 
 def _room(places: list[Triple]) -> tuple[Triple, Triple]:

@@ -248,6 +248,11 @@ class Recorder:
             said = (do, on, makes, step, part, solution, setting, which, go, why, more)
             self.book.notes.append(tuple.__new__(Note, said))  # a third of the time that Note(...) takes
 
+    def steps_by_letter(self) -> dict[str, int]:
+        """The step that makes a letter, of every one so far."""
+        notes = () if self.book is None else self.book.notes
+        return {name: note.step for note in notes if type(note) is Note for name in note.makes}
+
     @property
     def record(self) -> Record:
         """The record of a finished whole run."""

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import pairwise
 from typing import Any
 
@@ -75,11 +76,11 @@ class Body(Round):
     def kind(self) -> str:
         return "cone"
 
-    @property
+    @cached_property
     def base(self) -> Any:
         return self._grown("diameter")
 
-    @property
+    @cached_property
     def height(self) -> Any:
         return self._grown("height")
 

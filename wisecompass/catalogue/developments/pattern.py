@@ -239,7 +239,7 @@ def show_net(b: Board, net: Net, begun: int, views: Images) -> None:
     b.folds(begun, net.panels, net.body)
     if not b.drawing:
         return
-    made = {name: step.n for step in b.steps for name in step.makes}
+    made = b.steps_by_letter()
     for k, panel in enumerate(net.panels):
         names = (*panel.corners, panel.corners[0])
         images = [("pattern", _spots(net.flat[name] for name in names))]

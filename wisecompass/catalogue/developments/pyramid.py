@@ -7,10 +7,11 @@ Truth: edges and cut points as distances in space; the angle of a side at the ap
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import pairwise
 from typing import Any
 
-from wisecompass.arithmetic import Number, asin_deg, cos_deg, hypot, roughly, sin_deg, tan_deg
+from wisecompass.arithmetic import Number, asin_deg, cos_deg, hypot, root, roughly, sin_deg, tan_deg
 from wisecompass.catalogue.developments.flat_cut import (
     FINDINGS,
     SHEET_WORDS,
@@ -18,6 +19,7 @@ from wisecompass.catalogue.developments.flat_cut import (
     conditions,
     measure,
     plan_of,
+    rises,
     stations,
     true_ends,
     true_points,
@@ -64,11 +66,11 @@ class Body(Neutral):
     def kind(self) -> str:
         return "pyramid"
 
-    @property
+    @cached_property
     def base(self) -> Any:
         return self._grown("side")
 
-    @property
+    @cached_property
     def height(self) -> Any:
         return self._grown("height")
 
@@ -180,10 +182,12 @@ def _cut_edge(given: Pyramid) -> Number:
     if g.is_whole:
         side: Number = g.base + 0
         return side
-    points, uppers = true_points(g), upper_ends(g, plan_of(g))
-    edges = [distance3(points[p], points[q]) for p, q in pairwise([*uppers, uppers[0]])]
-    shortest: Number = min(edges, key=roughly)
-    return shortest
+    half_angle = (g.base * 0 + 180) / g.sides
+    edge = hypot(g.base / (2 * sin_deg(half_angle)), g.height)
+    left = [(g.height - rise) / g.height * edge for rise in rises(g)]  # from the apex down to the cut
+    turn = 1 - g.base * g.base / (2 * edge * edge)
+    squares = [p * p + q * q - p * q * 2 * turn for p, q in pairwise([*left, left[0]])]
+    return root(min(squares, key=roughly))
 
 
 PROBLEM = Problem(

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from wisecompass.arithmetic import roughly
 from wisecompass.catalogue.developments.flat_cut import SheetCut
-from wisecompass.catalogue.solids.body import APEX, MIDDLE, begin, lettered_points
+from wisecompass.catalogue.solids.body import APEX, MIDDLE, own_place
 from wisecompass.catalogue.solids.cut_views import Drawn, edge_line
 from wisecompass.drafting.setting import Setting, span
 from wisecompass.geometry import plane
@@ -63,7 +64,8 @@ def true_edge(d: Drawn, g: SheetCut, uppers: list[str], first: str) -> TrueEdge:
 
 
 def _is_frontal(g: SheetCut, letter: str) -> bool:
-    return g.decide(lambda h: lettered_points(h, begin(h))[letter].front) == 0
+    front = roughly(own_place(g, letter).front)
+    return abs(front) < 1e-6 * roughly(g.base) and g.decide(lambda h: own_place(h, letter).front) == 0
 
 
 def _place(p: Point) -> tuple[int, int]:

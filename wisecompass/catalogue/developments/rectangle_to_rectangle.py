@@ -260,7 +260,8 @@ def triangulation(b: Board, g: Hopper) -> None:
     diagram = Diagram(b, sheet.plan, lambda _: span(sheet.elevation["E"], sheet.views.ground), _alike(g))
     edges = [(low, high) for low, high in zip(BOTTOM, TOP, strict=True)]
     diagonals = [(BOTTOM[(i + 1) % 4], TOP[i]) for i in range(4)]
-    diagram.find(list(dict.fromkeys([*edges, *diagonals, *lines_between(stations)])), lambda high: "top")
+    lines = list(dict.fromkeys([*edges, *diagonals, *lines_between(stations)]))
+    diagram.find(lines, lambda high: "top", [*edges, *stations])
     for i in range(4):
         b.find(f"edge_{i + 1}", diagram[edges[i]].number)
         b.find(f"diagonal_{i + 1}", diagram[diagonals[i]].number)

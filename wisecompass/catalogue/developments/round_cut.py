@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from wisecompass.arithmetic import Number, elliptic_e, pi_times, root, roughly
@@ -48,11 +49,11 @@ class Round(Neutral):
         found: int = self.divisions
         return found
 
-    @property
+    @cached_property
     def base_letters(self) -> Sequence[str]:
         return tuple(str(k) for k in range(1, self.corners + 1))
 
-    @property
+    @cached_property
     def end_letters(self) -> Sequence[str]:
         return APEX if self.is_pointed else tuple(f"T{k}" for k in range(1, self.corners + 1))
 

@@ -151,7 +151,7 @@ def triangulation(b: Board, g: RoundToRound) -> None:
     _line_in_views(b, g, views)
     lines = lines_between(stations)
     diagram = Diagram(b, low, lambda high: span(up[high], views.ground), _alike(g, lines))
-    diagram.find(lines, _level(g))
+    diagram.find(lines, _level(g), stations)
     begun = len(b.steps)
 
     def rim(p: str, q: str) -> Any:

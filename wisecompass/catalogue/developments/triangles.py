@@ -42,8 +42,9 @@ class Diagram:
     base: Line | None = None
     upright: Line | None = None
 
-    def find(self, lines: Sequence[Station], level: Callable[[str], str]) -> None:
-        """The true length of every line; ``level`` names the height that an upper point shares with others."""
+    def find(self, lines: Sequence[Station], level: Callable[[str], str], edges: Sequence[Station] = ()) -> None:
+        """The true length of every line; ``level`` names the height that an upper point shares with others. Where there are
+        ``edges`` these are laid off to the right of the upright and all others, the diagonals, to the left."""
         b = self.b
         with b.block("true lengths"):
             origin = b.point("Z", b.number(0), b.number(0), why="a diagram of true lengths, apart")
@@ -61,6 +62,7 @@ class Diagram:
                     origin,
                     span(self.plan[low], self.plan[high]),
                     f"{low}–{high}/length",
+                    back=bool(edges) and (low, high) not in edges,
                     why="its length in the top view",
                 )
                 for low, high in wanted

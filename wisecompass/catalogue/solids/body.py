@@ -144,6 +144,18 @@ def lettered_points(g: Solid, begin: Number) -> dict[str, Point3]:
     return found
 
 
+def own_place(g: Solid, letter: str) -> Point3:
+    """One corner in the solid's own frame, without all others."""
+    zero = g.height * 0
+    if letter in (MIDDLE, APEX, END_MIDDLE):
+        return Point3(zero, zero, zero if letter == MIDDLE else zero + g.height)
+    letters, radius, above = g.base_letters, radii(g)[0], zero
+    if letter not in letters:
+        letters, radius, above = g.end_letters, radii(g)[1], zero + g.height
+    way = begin(g) + 2 * letters.index(letter) * half_turn(g)
+    return Point3(radius * cos_deg(way), radius * -sin_deg(way), above)
+
+
 def side_normals(g: Solid, begin: Number) -> list[Point3]:
     """Outward normals of the side faces, from that over A and B round."""
     first, second = apothems(g)

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from wisecompass.arithmetic import roughly
-from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, MIDDLE, begin, lettered_points
+from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, MIDDLE, own_place
 from wisecompass.catalogue.solids.cuts import RIMS, Cut, Plan, plan
 from wisecompass.catalogue.solids.positions import Position, Sheet, know, stand
 from wisecompass.drafting.auxiliary import auxiliary
@@ -150,8 +150,8 @@ def _from_above(d: Drawn) -> None:
 
 def is_across(g: Cut, letter: str) -> bool:
     """Whether an edge lies in the plane through the axis square to VP: its top view stands upright like the projectors."""
-    x = roughly(lettered_points(g, begin(g))[letter].x)
-    return abs(x) < 1e-6 * roughly(g.base) and g.decide(lambda h: lettered_points(h, begin(h))[letter].x) == 0
+    x = roughly(own_place(g, letter).x)
+    return abs(x) < 1e-6 * roughly(g.base) and g.decide(lambda h: own_place(h, letter).x) == 0
 
 
 def way_line(d: Drawn, letter: str) -> Line:

@@ -12,7 +12,17 @@ from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, TypeAlias
 
 from wisecompass.arithmetic import PLAIN, Number, cos_deg, root, roughly, sin_deg
-from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, MIDDLE, Solid, SolidGivens, begin, lettered_points, radii
+from wisecompass.catalogue.solids.body import (
+    APEX,
+    END_MIDDLE,
+    MIDDLE,
+    Solid,
+    SolidGivens,
+    begin,
+    lettered_points,
+    own_place,
+    radii,
+)
 from wisecompass.catalogue.solids.edges import edges_of
 from wisecompass.drafting.givens import angle, at_least, at_most, choice, length, offset
 from wisecompass.drafting.problem import Condition
@@ -156,12 +166,11 @@ def _rims_cut(g: Cut) -> tuple[bool, bool]:
 
 def place(g: Cut, edge: On) -> Point3:
     """Where the plane cuts an edge or generator, or a rim; a corner that lies in it itself."""
-    points = lettered_points(g, begin(g))
     if len(edge) == 1:
-        return points[edge[0]]
+        return own_place(g, edge[0])
     if edge[0] in RIMS:
         return _on_rim(g, edge[0], edge[1])
-    a, b = (points[name] for name in edge)
+    a, b = (own_place(g, name) for name in edge)
     low, high = over(a, g), over(b, g)
     return a + (b - a).scaled(low / (low - high))
 

@@ -12,7 +12,17 @@ from dataclasses import dataclass, field
 from typing import Any, Generic, TypeVar
 
 from wisecompass.arithmetic import Number, roughly
-from wisecompass.catalogue.solids.body import APEX, END_MIDDLE, GENERATORS, MIDDLE, Solid, begin, lettered_points, stations
+from wisecompass.catalogue.solids.body import (
+    APEX,
+    END_MIDDLE,
+    GENERATORS,
+    MIDDLE,
+    Solid,
+    begin,
+    lettered_points,
+    own_place,
+    stations,
+)
 from wisecompass.catalogue.solids.lying import TILTED, Lying, in_position, lean
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Naming, Projection
@@ -304,11 +314,11 @@ def _along_the_top(
 def _side(s: Sheet[Lying], letter: str) -> int:
     """On which side of the axis a point of the standing solid lies in the front view; 0 where it is on it."""
     g = s.g
-    x = lettered_points(g, begin(g))[letter].x
+    x = own_place(g, letter).x
     size = abs(roughly(x))
     if size > 1e-6 * roughly(g.base):
         return 1 if roughly(x) > 0 else -1
-    return g.decide(lambda h: lettered_points(h, begin(h))[letter].x)
+    return g.decide(lambda h: own_place(h, letter).x)
 
 
 def _drop(s: Sheet[Lying], one: Position, two: Position) -> None:
