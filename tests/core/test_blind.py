@@ -100,7 +100,60 @@ BRANCHES: dict[str, tuple[dict[str, str], ...]] = {
         {"inclination_hp": "0", "inclination_vp": "25"},
     ),
     "space/lamina": ({"A": "10, 12, 16", "B": "45, 40, 16", "C": "102, 15, 24"},),
-    "developments/rectangle-to-rectangle": ({"thickness": "4"}, {"lap": "8"}, {"seam": "side_1"}, {"seam": "side_4"}),
+    "developments/rectangle-to-rectangle": (
+        {"thickness": "4", "inside": "up"},
+        {"lap": "8", "ends": "both"},
+        {"seam": "side_1", "ends": "both", "inside": "up"},
+        {"seam": "side_4", "offset_x": "0"},
+    ),
+    "developments/prism": (
+        {"ends": "both", "lap": "4", "seam": "3"},
+        {"inside": "up", "thickness": "2", "turned": "12", "ends": "both"},
+        {"cut": "left whole", "ends": "both"},
+        {"cut_angle": "0", "ends": "both"},
+    ),
+    "developments/cylinder": (
+        {"ends": "both", "lap": "3", "seam": "4"},
+        {"inside": "up", "thickness": "2", "divisions": "8"},
+        {"cut": "left whole", "ends": "both"},
+        {"cut_angle": "0", "ends": "both"},
+    ),
+    "developments/pyramid": (
+        {"ends": "both", "lap": "2", "seam": "3"},
+        {"inside": "up", "thickness": "2", "turned": "12", "ends": "both"},
+        {"cut": "left whole", "ends": "both"},
+        {"sides": "4", "turned": "45"},
+    ),
+    "developments/cone": (
+        {"ends": "both", "seam": "4", "cut_height": "40", "cut_angle": "20"},
+        {"inside": "up", "thickness": "2", "divisions": "8", "cut_height": "36"},
+        {"cut": "left whole", "ends": "both"},
+        {"cut_angle": "0", "ends": "both"},
+    ),
+    "developments/oblique-cone": (
+        {"top_height": "30", "ends": "both", "lap": "2"},
+        {"inside": "up", "thickness": "2", "seam": "4"},
+        {"offset": "-31", "divisions": "8"},
+    ),
+    "developments/square-to-round": (
+        {"ends": "both", "lap": "3", "seam": "2"},
+        {"inside": "up", "thickness": "2", "offset_x": "12", "offset_y": "-9"},
+        {"length": "120", "seam": "4", "divisions": "8"},
+    ),
+    "developments/round-to-round": (
+        {"tilt": "25", "ends": "both", "lap": "2"},
+        {"tilt": "-20", "inside": "up", "thickness": "2", "seam": "5"},
+        {"offset": "0", "divisions": "8"},
+    ),
+    "developments/elbow": ({"pieces": "2", "lap": "3"}, {"inside": "up", "thickness": "2", "seam": "4"}, {"pieces": "7"}),
+    "developments/branch": (
+        {"offset": "6", "seam": "3", "lap": "2"},
+        {"angle": "90", "inside": "up", "thickness": "2"},
+        {"branch_diameter": "58"},
+        {"offset": "10"},
+    ),
+    "developments/hemisphere": ({"by": "zones", "lap": "2"}, {"parts": "12", "thickness": "2", "inside": "up"}),
+    "developments/tray": ({"lap": "4", "inside": "down"}, {"flange": "0", "thickness": "2"}),
 }
 """Givens that lead where random ones seldom do: limits that are just met, half turns, arcs that touch, shared corners."""
 

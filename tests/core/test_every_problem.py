@@ -34,6 +34,9 @@ from wisecompass.drafting.solve import (
 ROUNDS = int(os.environ.get("WISE_COMPASS_ROUNDS", "50"))
 """Random givens a method."""
 
+BODIES = ("solids", "pictorial", "developments")
+"""Families whose figures take long."""
+
 CLOSE = 1e-15
 """Two proved values that are equal may differ by no more than this, mm or degrees, bounds included."""
 
@@ -71,12 +74,12 @@ class EveryMethod(unittest.TestCase):
     def test_method_agrees_with_truth_inside_proved_balls_in_loci(self) -> None:
         self.over_random_givens(self._agrees, ROUNDS, "loci")
 
-    def test_method_agrees_with_truth_inside_proved_balls_in_space_and_patterns(self) -> None:
-        named = {"lines", "triangles", "polygons", "tangency", "conics", "loci", "solids"}
+    def test_method_agrees_with_truth_inside_proved_balls_in_space(self) -> None:
+        named = {"lines", "triangles", "polygons", "tangency", "conics", "loci", *BODIES}
         self.over_random_givens(self._agrees, ROUNDS, *(set(catalogue.FAMILIES) - named))
 
-    def test_method_agrees_with_truth_inside_proved_balls_in_solids(self) -> None:
-        self.over_random_givens(self._agrees, max(1, ROUNDS // 4), "solids")
+    def test_method_agrees_with_truth_inside_proved_balls_in_bodies(self) -> None:
+        self.over_random_givens(self._agrees, max(1, ROUNDS // 4), *BODIES)
 
     def _agrees(self, problem: Problem, method: Method, typed: Typed) -> None:
         truth, board = in_balls(problem, typed, method)

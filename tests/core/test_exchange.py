@@ -72,6 +72,24 @@ class Pdf(unittest.TestCase):
         sides = [length for length in lengths if abs(length - 100) < 0.005]
         self.assertGreaterEqual(len(sides), 4)
 
+    def test_a_printed_pattern_measures_what_the_sheet_is_cut_to(self) -> None:
+        """A sleeve and a hopper at 1:1: every edge of their outlines is on the paper, as long as the body's own."""
+        sleeve = page_for("developments/prism", Paper("A2"), Fraction(1), turned="7", cut_angle="31")
+        hopper = page_for("developments/rectangle-to-rectangle", Paper("A1"), Fraction(1), offset_y="6")
+        at, front = [math.radians(7 - 90 - 30 + 60 * k) for k in range(6)], (92 - 36) / 2 - 6
+        slope, heights = math.tan(math.radians(31)), []
+        for way in at:  # a hexagon of side 22 lies in a circle of radius 22
+            heights.append(52 + 22 * math.cos(way) * slope)
+        rims = [math.hypot(22, p - q) for p, q in zip(heights, [*heights[1:], heights[0]], strict=True)]
+        corner = math.hypot((118 - 44) / 2 + 10, front, 86)
+        for page, wanted in (
+            (sleeve, [*rims, heights[0], heights[0], 22.0]),
+            (hopper, [118.0, 92.0, 44.0, 36.0, corner, corner]),
+        ):
+            lengths = [math.hypot(x2 - x1, y2 - y1) for x1, y1, x2, y2 in self.lines(pdf([page], "t"))]
+            for size in wanted:
+                self.assertLess(min(abs(length - size) for length in lengths), 0.005, size)
+
     def test_scale_holds_on_every_paper_both_ways_up(self) -> None:
         for size, (short, long) in SIZES.items():
             for landscape in (True, False):

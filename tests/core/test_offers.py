@@ -14,7 +14,7 @@ from wisecompass.drafting.errors import BadGiven, Infeasible, WiseCompassError
 from wisecompass.drafting.givens import Form, Given
 from wisecompass.drafting.problem import Method, Problem
 
-REFUSALS = int(os.environ.get("WISE_COMPASS_REFUSALS", "8"))
+REFUSALS = int(os.environ.get("WISE_COMPASS_REFUSALS", "5"))
 """Of each problem; the long trial takes 50."""
 
 ODD = ("0", "-3", "1/0", "abc", "", "sqrt(-1)", "1/(2-sqrt(4))", "180", "1e9", "2*sqrt(3)", "1 1/2 in", "99999999", "0.0001")

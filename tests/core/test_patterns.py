@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import functools
 import math
+import os
 import random
 import unittest
 from collections.abc import Callable, Sequence
@@ -29,12 +30,14 @@ from wisecompass.drafting.motion import Folding
 from wisecompass.drafting.problem import Exactness, Method, Problem, Truth
 from wisecompass.drafting.solve import construct, draw
 from wisecompass.geometry import panels
+from wisecompass.geometry.least_box import least_box
 from wisecompass.geometry.plane import Point
 
 Array = NDArray[np.float64]
 Values = dict[str, Any]
 
-ROUNDS = 14
+ROUNDS = int(os.environ.get("WISE_COMPASS_PATTERNS", "14"))
+LAPPED = max(4, ROUNDS // 3)
 MANY = 2400
 """Steps of a sampled curve."""
 
@@ -697,18 +700,60 @@ class Laps(unittest.TestCase):
             if "lap" not in problem.read({}):
                 continue
             rng = random.Random(f"{problem.id}/laps")
-            for _ in range(4):
+            for _ in range(LAPPED):
                 method = rng.choice(problem.methods)
                 typed = feasible(problem, method, rng)
                 with recorded() as (drawn, outlines):
                     draw(problem, problem.served_by(method, typed), method)
                 for strips_of in drawn:
                     for k, one in enumerate(strips_of):
+                        if math.dist(one[0], one[1]) < 1e-6:
+                            continue  # there is no room for any
                         others = (*strips_of[:k], *strips_of[k + 1 :], *outlines)
                         covered = [spot for spot in inside_of(one) if any(is_inside(other, spot) for other in others)]
                         self.assertEqual(len(covered), 0, (problem.id, plain_values(typed), one))
                         several += 1
         self.assertGreater(several, 200)
+
+
+class Said(unittest.TestCase):
+    """What is said of a pattern besides its lengths."""
+
+    def said(self, problem_id: str, **raw: str) -> str:
+        problem = catalogue.problem(f"developments/{problem_id}")
+        drawing = draw(problem, problem.read(raw), problem.methods[0])
+        return " ".join(words for step in drawing.steps for words in step.cautions)
+
+    def test_the_least_box_is_the_least_of_all_turns(self) -> None:
+        rng = np.random.default_rng(5)
+        for _ in range(30):
+            spots = rng.normal(size=(rng.integers(3, 40), 2)) * rng.uniform(1, 100, 2)
+            long, wide = least_box([(float(x), float(y)) for x, y in spots])
+            turns = np.radians(np.linspace(0.0, 180.0, 3601))
+            ways = np.stack([np.cos(turns), np.sin(turns)])
+            areas = np.ptp(spots @ ways, axis=0) * np.ptp(spots @ np.stack([-ways[1], ways[0]]), axis=0)
+            self.assertLessEqual(long * wide, areas.min() * (1 + 1e-9))
+            self.assertGreater(long * wide, areas.min() * 0.98)
+
+    def test_the_sheet_that_is_named_counts_the_laps(self) -> None:
+        self.assertIn("a sheet of 132 mm × 63.7 mm", self.said("prism"))
+        self.assertIn("a sheet of 132 mm × 84 mm", self.said("prism", cut="left whole"))
+        self.assertIn("a sheet of 137 mm × 94 mm", self.said("prism", cut="left whole", lap="5"))
+
+    def test_halves_are_alike_only_where_they_are(self) -> None:
+        words = "Both halves are alike"
+        for problem_id in ("cylinder", "cone", "oblique-cone", "square-to-round", "round-to-round"):
+            self.assertIn(words, self.said(problem_id), problem_id)
+            self.assertNotIn(words, self.said(problem_id, seam="2"), problem_id)
+        self.assertIn(words, self.said("cylinder", seam="7"))
+        self.assertNotIn(words, self.said("square-to-round", offset_y="4"))
+        self.assertNotIn(words, self.said("round-to-round", tilt="20"))  # the diagonals of its bent facets all go one way
+        self.assertNotIn(words, self.said("rectangle-to-rectangle"))
+        self.assertIn(words, self.said("rectangle-to-rectangle", seam="side_2"))
+
+    def test_a_shorter_seam_is_named_with_what_it_saves(self) -> None:
+        self.assertIn("The seam at generator 7 would be 32.4 mm shorter", self.said("cylinder"))
+        self.assertNotIn("shorter", self.said("cylinder", seam="7"))
 
 
 def patterns() -> list[Problem]:
@@ -746,8 +791,8 @@ class recorded:  # noqa: N801 (reads like a word)
         self.outlines: list[list[tuple[float, float]]] = []
         lay, finish = pattern.laps, pattern._draw_laps
 
-        def laps(edges: Any, width: float) -> Any:
-            found = lay(edges, width)
+        def laps(*given: Any) -> Any:
+            found = lay(*given)
             self.laps.append(found)
             return found
 

@@ -16,9 +16,9 @@ from pathlib import Path
 from wisecompass.folio.drafts import Drafts
 
 SCRIPT = Path(__file__).with_name("campaign.py")
-SEEDS = int(os.environ.get("WISE_COMPASS_SEEDS", "3"))
+SEEDS = int(os.environ.get("WISE_COMPASS_SEEDS", "2"))
 ACTS = int(os.environ.get("WISE_COMPASS_ACTS", "120"))
-KILLS = int(os.environ.get("WISE_COMPASS_WINDOW_KILLS", "4"))
+KILLS = int(os.environ.get("WISE_COMPASS_WINDOW_KILLS", "3"))
 
 WITHIN = 2.0
 """Seconds after which what somebody did must be safe."""

@@ -99,10 +99,11 @@ class Steps(DeskTest):
         self.assertTrue(self.window.cautions.isVisible())
         self.assertIn("Mind at this step", self.window.cautions.text())
 
-    def test_every_step_of_every_sheet_can_be_painted(self) -> None:
+    def test_every_sheet_can_be_painted_at_every_third_step(self) -> None:
         for place in PLACES.values():
             self.session.turn_to(*place)
-            for step in range(1, self.session.last_step + 2):
+            last = self.session.last_step + 1
+            for step in {1, *range(2 + sum(place) % 3, last, 3), last}:
                 self.session.go_to(step)
                 self.assertFalse(self.window.sheet.grab().isNull())
             self.assertFalse(self.window.strip.grab().isNull())

@@ -378,6 +378,10 @@ class Recorder:
             self.motions.append(Motion(first + 1, len(self.steps), (), "the pattern is folded", folding=folding))
 
     # --------------------------------------------------------------------------------------------------- marks
+    def drawn_with(self, pen: Pen) -> list[Mark]:
+        """What a pen has drawn so far in the block that is drawn in."""
+        return [m for m in self._marks if isinstance(m, Mark) and m.pen is pen and m.block == self._block]
+
     def mark_point(self, point: Point, *, shown: bool = True, pen: Pen = Pen.CONSTRUCTION) -> Point:
         """Put a named point on the sheet."""
         if point.name:

@@ -208,7 +208,7 @@ def conditions(lines: str, body: Callable[[Any], SheetCut] = as_given, *, pointe
 
     def room_above(g: Any) -> Number:
         solid = body(g)
-        left: Number = solid.height - max(rises(solid), key=roughly)
+        left: Number = solid.height + 0 if solid.is_whole else solid.height - max(rises(solid), key=roughly)
         return left
 
     def seam(g: Any) -> Number:

@@ -9,17 +9,20 @@ import math
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import reduce
-from itertools import pairwise
+from itertools import pairwise, product
 from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import Number, absolute, larger, roughly
 from wisecompass.catalogue.developments.sheet import Jointed, Seamed
+from wisecompass.drafting import marks
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.setting import bare
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.view import Belonging
+from wisecompass.drafting.wording import lettered
 from wisecompass.geometry import panels, plane
+from wisecompass.geometry.least_box import least_box
 from wisecompass.geometry.plane import Point
 from wisecompass.geometry.space import Point3, distance3
 
@@ -142,7 +145,41 @@ def finish(b: Board, g: Jointed, strip: Strip, net: Net | None = None) -> None:
     b.caution("Cut edges are sharp and burred: wear gloves and deburr before folding.")
     side = "inside" if g.inside == "up" else "outside"
     b.caution(f"The {side} of the sheet lies up: mark it; joined the wrong side out, the body comes out mirrored.")
+    say_halves(b, strip)
+    say_size(b)
     b.check("both edges of the seam are equally long", plane.distance(*seams[1]) - plane.distance(*seams[0]))
+
+
+def say_size(b: Board) -> None:
+    """The sheet that the pattern needs as it is drawn, laps and all, with room for nothing more."""
+    if not b.drawing:
+        return
+    places = [place for mark in b.drawn_with(Pen.CUT) for place in marks.sampled(mark)]
+    long, wide = (math.ceil(size * 10 - 1e-6) / 10 for size in least_box(places))
+    b.caution(f"The pattern takes a sheet of {long:g} mm × {wide:g} mm, what is cut off it counted.")
+
+
+def say_halves(b: Board, strip: Strip) -> None:
+    """Whether one half of the pattern is the other turned over, so that half of it is enough."""
+    count = len(strip.lows) - 1
+    if not b.drawing or strip.ends:
+        return
+
+    def sizes(k: int, way: int) -> tuple[float, ...]:
+        low, high = strip.lows[k], strip.highs[k]
+        after, over = strip.lows[k + way], strip.highs[k + way]
+        pairs = ((low, high), (low, after), (high, over), (low, over), (after, high))
+        return tuple(float(plane.distance(p, q)) for p, q in pairs)
+
+    if not all(_alike(sizes(k, 1), sizes(count - k, -1)) for k in range((count + 1) // 2)):
+        return
+    names = [lettered(low) for low, _ in strip.names[count // 2 :]]
+    where = f"up the middle of {names[0]}{names[1]}" if count % 2 else f"through {names[0]}"
+    b.caution(f"Both halves are alike about the line {where}: lay out one, and double the sheet about this line.")
+
+
+def _alike(first: Sequence[float], second: Sequence[float]) -> bool:
+    return all(abs(p - q) < 1e-7 * (1 + p) for p, q in zip(first, second, strict=True))
 
 
 def letter_bends(b: Board, net: Net) -> None:
@@ -174,30 +211,55 @@ def say_seam(b: Board, g: Seamed, lengths: Sequence[Number], what: str) -> None:
 
 
 # ---------------------------------------------------------------------------------------------------------------- laps
-def laps(edges: Sequence[tuple[Spot, Spot]], width: float) -> list[tuple[Spot, Spot, Spot, Spot]]:
+Lap: TypeAlias = tuple[Spot, Spot, Spot, Spot]
+
+NARROWER = (1.0, 0.6, 0.35, 0.2, 0.1, 0.05, 0.02)
+"""Shares of the angles at the ends of a lap, and of its width, that are tried where there is less room."""
+
+
+def laps(edges: Sequence[tuple[Spot, Spot]], width: float, plain: Sequence[tuple[Spot, Spot]] = ()) -> list[Lap]:
     """Strips on the right of the edges of an outline (anticlockwise), as (start, far, far, end): cut off at 45°, or along
-    the middle between two of them that would meet, and lower where they would cross."""
+    the middle between two of them that would meet, and lower where they would cross. ``plain`` edges are left clear: that
+    of the seam, which comes close where a pattern goes nearly all the way round, and those of an end that hangs on it."""
     found = []
     for k, (start, end) in enumerate(edges):
-        dx, dy = end[0] - start[0], end[1] - start[1]
-        size = math.hypot(dx, dy)
-        ux, uy = dx / size, dy / size
         first = _room(edges[k - 1], (start, end)) if edges[k - 1][1] == start else math.pi / 4
         after = edges[(k + 1) % len(edges)]
         second = _room((start, end), after) if after[0] == end else math.pi / 4
-        steep = 1 / math.tan(first) + 1 / math.tan(second)
-        high = min(width, size / steep)  # on a short edge between slanting ends it comes to a point
-        runs = high / math.tan(first), high / math.tan(second)
-        ox, oy = uy * high, -ux * high
-        found.append(
-            (
-                start,
-                (start[0] + ux * runs[0] + ox, start[1] + uy * runs[0] + oy),
-                (end[0] - ux * runs[1] + ox, end[1] - uy * runs[1] + oy),
-                end,
+        lap = _lap(start, end, width, first, second)
+        if _crosses(lap, plain):
+            several = (
+                _lap(start, end, width * share, first * low, second * high)
+                for share, low, high in sorted(product(NARROWER, repeat=3), key=lambda each: -min(each) - sum(each) / 9)
             )
-        )
+            lap = next((one for one in several if not _crosses(one, plain)), (start, start, end, end))
+        found.append(lap)
     return found
+
+
+def _lap(start: Spot, end: Spot, width: float, first: float, second: float) -> Lap:
+    """One strip, cut off at these angles; on a short edge between slanting ends it comes to a point."""
+    dx, dy = end[0] - start[0], end[1] - start[1]
+    size = math.hypot(dx, dy)
+    ux, uy = dx / size, dy / size
+    high = min(width, size / (1 / math.tan(first) + 1 / math.tan(second)))
+    runs = high / math.tan(first), high / math.tan(second)
+    ox, oy = uy * high, -ux * high
+    far = start[0] + ux * runs[0] + ox, start[1] + uy * runs[0] + oy
+    return start, far, (end[0] - ux * runs[1] + ox, end[1] - uy * runs[1] + oy), end
+
+
+def _crosses(lap: Lap, edges: Sequence[tuple[Spot, Spot]]) -> bool:
+    """Whether the outline of a lap goes across one of these edges."""
+
+    def side(a: Spot, c: Spot, p: Spot) -> float:
+        return (c[0] - a[0]) * (p[1] - a[1]) - (c[1] - a[1]) * (p[0] - a[0])
+
+    return any(
+        side(one, other, p) * side(one, other, q) < 0 and side(p, q, one) * side(p, q, other) < 0
+        for one, other in edges
+        for p, q in pairwise(lap)
+    )
 
 
 def _room(before: tuple[Spot, Spot], after: tuple[Spot, Spot]) -> float:
@@ -205,23 +267,25 @@ def _room(before: tuple[Spot, Spot], after: tuple[Spot, Spot]) -> float:
     (x1, y1), (x2, y2) = before
     (_, _), (x3, y3) = after
     turn = math.atan2((x2 - x1) * (y3 - y2) - (y2 - y1) * (x3 - x2), (x2 - x1) * (x3 - x2) + (y2 - y1) * (y3 - y2))
-    return min(math.pi / 4, max((math.pi + turn) / 2, 0.02))
+    return min(math.pi / 4, max((math.pi + turn) / 2, 1e-6))
 
 
 def _draw_laps(b: Board, g: Jointed, strip: Strip) -> None:
     """The laps on the last edge of the seam and on the rims, on a curved one from station to station."""
-    draw_laps(b, g.lap, [*strip.edges(0), (strip.lows[-1], strip.highs[-1]), *strip.edges(1)])
+    edges = [*strip.edges(0), (strip.lows[-1], strip.highs[-1]), *strip.edges(1)]
+    hung = strip.ends.get(0, [])
+    draw_laps(b, g.lap, edges, [(strip.lows[0], strip.highs[0]), *list(pairwise([*hung, *hung[:1]]))[1:]])
 
 
-def draw_laps(b: Board, lap: Any, edges: Sequence[tuple[Point, Point]]) -> None:
-    """Laps on the right of some edges, which follow each other anticlockwise."""
+def draw_laps(b: Board, lap: Any, edges: Sequence[tuple[Point, Point]], plain: Sequence[tuple[Point, Point]] = ()) -> None:
+    """Laps on the right of some edges, which follow each other anticlockwise; the ``plain`` ones are left clear."""
     why = "cut off at 45°, and narrower where two would meet"
     b.step("lap", Instrument.SET_SQUARE, setting=lap, why=why)
     for edge in edges:
         b.note("lap", edge, setting=lap, why=why)
     if b.drawing:
-        spots = [((float(p.x), float(p.y)), (float(q.x), float(q.y))) for p, q in edges]
-        for start, far, farther, end in laps(spots, float(bare(lap))):
+        laid, clear = ([_edge(edge) for edge in several] for several in (edges, plain))
+        for start, far, farther, end in laps(laid, float(bare(lap)), clear):
             corners = [Point(x, y) for x, y in (start, far, farther, end)]
             for p, q in pairwise(corners):
                 b.edge(p, q, Pen.CUT, told=False)
@@ -253,6 +317,11 @@ def show_net(b: Board, net: Net, begun: int, views: Images) -> None:
 
 def _spots(points: Iterable[Point]) -> tuple[Spot, ...]:
     return tuple((float(p.x), float(p.y)) for p in points)
+
+
+def _edge(edge: tuple[Point, Point]) -> tuple[Spot, Spot]:
+    first, second = _spots(edge)
+    return first, second
 
 
 def rolled_gap(strip: Strip, roll: Callable[[int, Point], Point3]) -> Number:

@@ -30,7 +30,7 @@ from wisecompass.catalogue.developments.flat_cut import (
 )
 from wisecompass.catalogue.developments.pattern import Strip, finish, flat_names, say_seam
 from wisecompass.catalogue.developments.radial import true_edge
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, thin_enough
 from wisecompass.catalogue.solids.body import APEX
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, choice, count, length
@@ -204,6 +204,7 @@ PROBLEM = Problem(
         *conditions("edge", Body, pointed=True),
         lap_fits("the side", lambda g: g.side),
         lap_fits("an edge of the cut", _cut_edge),
+        thin_enough("side", rolled=False),
     ),
     slips=(middle_of_a_side, slant_height_for_edge),
     cautions=CAUTIONS,

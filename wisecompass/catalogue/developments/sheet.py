@@ -110,14 +110,15 @@ def roughly_zero(g: Jointed) -> Number:
     return g.thickness * 0
 
 
-def thin_enough(diameter: str) -> Condition:
-    """Sheet thicker than the radius that it is rolled to cannot be rolled; ``diameter`` is the given."""
+def thin_enough(size: str, *, rolled: bool = True) -> Condition:
+    """Sheet thicker than half the given ``size`` cannot be rolled to that diameter, or bent round that side."""
+    half = "it is thicker than the radius" if rolled else "it is thicker than half of that"
     return Condition(
-        "sheet no thicker than the radius",
-        lambda g: getattr(g, diameter) / 2 - g.thickness,
-        f"sheet {{thickness}} thick cannot be rolled to a diameter of {{{diameter}}}: it is thicker than the radius",
-        ("thickness", diameter),
-        lambda g: {"thickness": at_most(getattr(g, diameter) / 2)},
+        f"sheet no thicker than half the {size.replace('_', ' ')}",
+        lambda g: getattr(g, size) / 2 - g.thickness,
+        f"sheet {{thickness}} thick cannot be {'rolled' if rolled else 'bent'} to {{{size}}}: {half}",
+        ("thickness", size),
+        lambda g: {"thickness": at_most(getattr(g, size) / 2)},
     )
 
 
