@@ -125,8 +125,8 @@ class NamedCases(unittest.TestCase):
         self.refuses("conics/ellipse", "minor axis 200 mm is longer than the major axis 168 mm", minor="200")
         self.refuses(
             "developments/rectangle-to-rectangle",
-            "lap of 10 mm is too wide for the top width: it may be a quarter of that; the nearest that works is lap 9 mm",
-            lap="10",
+            "lap of 20 mm is too wide for the top width: it may be half of that; the nearest that works is lap 18 mm",
+            lap="20",
         )
 
     def test_ninety_together_is_a_figure(self) -> None:

@@ -437,6 +437,7 @@ _FUNCTIONS: dict[str, Callable[..., float]] = {
     "sin": lambda x: math.sin(math.radians(x)),
     "cos": lambda x: math.cos(math.radians(x)),
     "tan": lambda x: math.tan(math.radians(x)),
+    "asin": lambda x: math.degrees(math.asin(x)),
     "atan": lambda x: math.degrees(math.atan(x)),
     "log": math.log,
     "exp": math.exp,

@@ -20,6 +20,9 @@ from wisecompass.drafting.wording import measured
 MOST_ALIKE = 3
 """Of sums that differ in their numbers only, more than so many are shown by the first two and the last."""
 
+GLANCE = 260
+"""So many characters of sums are shown together."""
+
 DEGREES = ("protract", "slant", "divide round")
 """Acts whose settings are angles."""
 
@@ -57,7 +60,8 @@ def reckoning(steps: Sequence[Step]) -> list[Reckoned]:
 
 
 def reckoned_words(steps: Sequence[Step], units: Units = Units.MM) -> str:
-    """The reckoning as one sentence; nothing where there is none. Long runs of like sums are cut to their ends."""
+    """The reckoning as one sentence; nothing where there is none. Long runs of like sums are cut to their ends, and what is
+    more than a glance takes in is left to its steps."""
     several: dict[str, list[Reckoned]] = {}
     for one in reckoning(steps):
         several.setdefault(re.sub(r"\d+", "#", one.sum), []).append(one)
@@ -65,7 +69,10 @@ def reckoned_words(steps: Sequence[Step], units: Units = Units.MM) -> str:
     for alike in several.values():
         lines = [one.text(units) for one in alike]
         texts.append("; ".join(lines) if len(lines) <= MOST_ALIKE else f"{lines[0]}; {lines[1]} … {lines[-1]}")
-    return f"Reckon first: {'; '.join(texts)}." if texts else ""
+    shown = [text for k, text in enumerate(texts) if k == 0 or sum(map(len, texts[: k + 1])) <= GLANCE]
+    if len(shown) < len(texts):
+        shown.append(f"{len(texts) - len(shown)} more at their steps")
+    return f"Reckon first: {'; '.join(shown)}." if texts else ""
 
 
 def _settings(act: Act) -> Iterator[tuple[dict[str, Any], float]]:

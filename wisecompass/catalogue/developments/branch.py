@@ -32,6 +32,9 @@ from wisecompass.geometry.curves import Parametric
 from wisecompass.geometry.plane import Line, Point
 from wisecompass.geometry.space import Point3
 
+PLAIN_COSINES = {Fraction(way): Fraction(cosine) for way, cosine in ((0, 1), (60, "1/2"), (90, 0))}
+"""Those that nobody looks up."""
+
 
 @dataclass(frozen=True)
 class _Sizes(Givens):
@@ -326,6 +329,7 @@ def parallel_lines(b: Board, given: Branch) -> None:
             tops.append(b.lay_off(line, foot, span(d.ends[k], d.end_line), name, why="true in the front view"))
         b.plot(*tops)
         body = _on_branch(b, g)
+        _show_pipes(b, g, body)
         strip = Strip(stations, feet, tops, body, None, _rim(b, g), (0,))
         lengths = [plane.distance(p, q) for p, q in zip(feet, tops, strict=True)][:-1]
         by_number = [lengths[order.index(k)] for k in range(n)]
@@ -378,17 +382,22 @@ def _is_zero(g: Body, k: int) -> bool:
 
 
 def _reckoned_round(g: Body, k: int) -> Any:
-    """How far round the main pipe a generator ends, reckoned: R · atan (y / √(R² − y²))."""
+    """How far round the main pipe a generator ends, reckoned: R · asin (y / R)."""
     number = _round(_bare(g), k)
     if not isinstance(g.given.main_diameter, Setting):
         return number
     main, small = tree_of(g.main_diameter), tree_of(g.branch_diameter)
     if _touches(g, k):
         return reckoned(number, ("/", ("*", "pi", main), 4 if k == 0 else -4))
-    big = ("/", main, 2)
-    deep = ("+", "offset", ("/", ("*", small, ("cos", ("/", 360 * k, g.divisions))), 2))
-    across = ("sqrt", ("-", ("*", big, big), ("*", deep, deep)))
-    return reckoned(number, ("/", ("*", ("*", "pi", big), ("atan", ("/", deep, across))), 180))
+    way, back = Fraction(360 * k, g.divisions), roughly(number) < 0
+    acute = min(way, 180 - way)
+    across: Any = ("*", small, PLAIN_COSINES.get(acute, ("cos", acute)))  # twice as far from the branch's axis
+    across = ("neg", across) if (way > 90) != back else across
+    deep = across
+    if g.decide(lambda h: h.offset):
+        deep = ("-" if back else "+", across, ("*", 2, "offset"))
+    size = ("/", ("*", ("*", "pi", main), ("asin", ("/", deep, main))), 360)
+    return reckoned(number, ("neg", size) if back else size)
 
 
 def _bare(g: Body) -> Body:
@@ -454,6 +463,24 @@ def _on_branch(b: Board, g: Body) -> dict[str, Point3]:
         left = bare(g.branch_length) - (p.x * s + (p.above - bare(g.foot)) * c)
         found[g.names[k]] = Point3(p.x + left * s, p.front, p.above + left * c)
     return found
+
+
+def _show_pipes(b: Board, g: Body, body: dict[str, Point3]) -> None:
+    """Both pipes in space: the branch by its generators and its end, the main one by its ends and its outlines."""
+    if not b.drawing:
+        return
+    spots = {name: (float(p.x), float(p.front), float(p.above)) for name, p in body.items()}
+    for k, name in enumerate(g.names):
+        b.in_space_along([spots[name], spots[f"P{k + 1}"]])
+    b.in_space_along([spots[name] for name in (*g.names, g.names[0])])
+    big, front = roughly(bare(g.main_diameter)) / 2, roughly(bare(g.room))
+    heights = [above for _, _, above in spots.values()]
+    low, high = min(0.0, min(heights)), max(heights)
+    ways = [math.radians(10 * k) for k in range(37)]
+    for level in (low, high):
+        b.in_space_along([(big * math.cos(way), front + big * math.sin(way), level) for way in ways])
+    for side in (-big, big):
+        b.in_space_along([(side, front, low), (side, front, high)])
 
 
 def _roll(b: Board, g: Body, strip: Strip) -> Callable[[int, Point], Point3]:

@@ -179,15 +179,16 @@ def _outlines(b: Board, g: Elbow, centre: Point, base: Line, lines: tuple[list[L
     """Back and throat of every piece: their corners lie on circles about the centre of the bend."""
     joints, last = lines
     edges: list[tuple[Point, Point]] = []
-    for place, word, size in ((cut[0], "back", g.throat + g.across), (cut[-1], "throat", g.throat)):
-        start = b.lay_off(base, centre, size, f"{word} at the base")
+    rows = ((cut[0], "back", "V", g.throat + g.across), (cut[-1], "throat", "U", g.throat))
+    for place, word, letter, size in rows:
+        start = b.lay_off(base, centre, size, f"{letter}1", why=f"the {word} at the base")
         row = [start, place]
         if len(joints) > 1:
             arc = b.arc(centre, span(centre, place), name=f"circle of the {word}", why="all corners are as far out")
             for j, joint in enumerate(joints[1:], 1):
                 b.pencil()
-                row.append(b.meet(arc, joint, plane.beyond(joint), f"{word} at joint {JOINTS[j]}"))
-        row.append(b.lay_off(last, centre, size, f"{word} at the end"))
+                row.append(b.meet(arc, joint, plane.beyond(joint), f"{letter}{j + 1}"))
+        row.append(b.lay_off(last, centre, size, f"{letter}{len(joints) + 1}", why=f"the {word} at the end"))
         edges += pairwise(row)
         edges += [(p, p) for p in row]
     straight = [(p, q) for p, q in edges if p is not q]

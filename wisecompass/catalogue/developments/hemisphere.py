@@ -150,7 +150,7 @@ def _elevation(b: Board, g: Hemisphere, parts: int) -> tuple[Point, Line, Line, 
 
 def _only(by: str) -> Condition:
     return Condition(
-        f"laid out by {by}",
+        f"a hemisphere laid out by {by}",
         lambda g: g.diameter * 0 + (1 if g.by == by else -1),
         f"this method lays out by {by}",
         ("by",),

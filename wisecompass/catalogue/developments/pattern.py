@@ -211,6 +211,9 @@ def say_seam(b: Board, g: Seamed, lengths: Sequence[Number], what: str) -> None:
 
 
 # ---------------------------------------------------------------------------------------------------------------- laps
+EDGE = 1e-9
+"""What only touches does not cross, mm⁴."""
+
 Lap: TypeAlias = tuple[Spot, Spot, Spot, Spot]
 
 NARROWER = (1.0, 0.6, 0.35, 0.2, 0.1, 0.05, 0.02)
@@ -255,9 +258,17 @@ def _crosses(lap: Lap, edges: Sequence[tuple[Spot, Spot]]) -> bool:
     def side(a: Spot, c: Spot, p: Spot) -> float:
         return (c[0] - a[0]) * (p[1] - a[1]) - (c[1] - a[1]) * (p[0] - a[0])
 
-    return any(
-        side(one, other, p) * side(one, other, q) < 0 and side(p, q, one) * side(p, q, other) < 0
+    left, right = min(p[0] for p in lap), max(p[0] for p in lap)
+    low, high = min(p[1] for p in lap), max(p[1] for p in lap)
+    near = [
+        (one, other)
         for one, other in edges
+        if min(one[0], other[0]) < right and max(one[0], other[0]) > left
+        if min(one[1], other[1]) < high and max(one[1], other[1]) > low
+    ]
+    return any(
+        side(one, other, p) * side(one, other, q) < -EDGE and side(p, q, one) * side(p, q, other) < -EDGE
+        for one, other in near
         for p, q in pairwise(lap)
     )
 
@@ -274,7 +285,8 @@ def _draw_laps(b: Board, g: Jointed, strip: Strip) -> None:
     """The laps on the last edge of the seam and on the rims, on a curved one from station to station."""
     edges = [*strip.edges(0), (strip.lows[-1], strip.highs[-1]), *strip.edges(1)]
     hung = strip.ends.get(0, [])
-    draw_laps(b, g.lap, edges, [(strip.lows[0], strip.highs[0]), *list(pairwise([*hung, *hung[:1]]))[1:]])
+    outline = [*pairwise([*strip.outline, strip.outline[0]]), *pairwise([*hung, *hung[:1]])]
+    draw_laps(b, g.lap, edges, outline)
 
 
 def draw_laps(b: Board, lap: Any, edges: Sequence[tuple[Point, Point]], plain: Sequence[tuple[Point, Point]] = ()) -> None:

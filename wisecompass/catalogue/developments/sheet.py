@@ -122,7 +122,7 @@ def thin_enough(size: str, *, rolled: bool = True) -> Condition:
     )
 
 
-def lap_fits(what: str, edge: Callable[[Any], Number], share: int = 4) -> Condition:
+def lap_fits(what: str, edge: Callable[[Any], Number], share: int = 2) -> Condition:
     """A lap is no wider than a share of the edge that it hangs on."""
     return Condition(
         f"the lap within {what}",
