@@ -25,7 +25,6 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("polygon", "polygons/regular-from-side", 13, ""),
     ("triangle", "triangles/circumradius-two-angles", 6, ""),
     ("ellipse", "conics/ellipse", 12, ""),
-    ("four-centres", "conics/ellipse", 0, "four centres"),
     ("spiral", "loci/archimedean-spiral", 30, ""),
     ("helix", "loci/helix", 0, ""),
     ("line-in-space", "space/line-inclined-to-both", 15, ""),
@@ -36,7 +35,8 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("body", "solids/crates", 10, ""),
     ("block", "pictorial/polygon-block", 0, ""),
     ("picture", "chute, two points", 0, ""),
-    ("hopper", "developments/rectangle-to-rectangle", 30, ""),
+    ("hopper", "developments/rectangle-to-rectangle", 31, ""),
+    ("pattern", "lamp hood, laid out", 34, ""),
 )
 """(name, problem or name of the figure, step or 0 for the whole sheet, method or "" for the sample's own)."""
 
@@ -75,6 +75,9 @@ def main() -> None:
         if method:
             session.set_method(method)
         session.go_to(step or session.last_step + 1)
+        if name == "pattern":
+            slider = window.space_picture.slider
+            slider.setValue(slider.maximum() * 3 // 5)
         take(name)
         if method:
             session.undo()

@@ -20,7 +20,7 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
 from wisecompass.drafting.view import Placed, Triple
 
-HEIGHT, EDGE = 196, 14
+HEIGHT, LOWEST, EDGE = 196, 128, 14
 TURN, TILT = -38.0, 26.0
 """Degrees by which it is turned about the upright and tilted at first: from the right or the left, from above."""
 
@@ -52,7 +52,8 @@ class SpacePicture(QWidget):
         self._shown: Motion | None = None
         """The motion that was shown last."""
         self.setObjectName("panel")
-        self.setFixedHeight(HEIGHT)
+        self.setMinimumHeight(LOWEST)
+        self.setMaximumHeight(HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("picture in space")
         self.setToolTip("The figure in space; drag or arrow keys turn it, double click turns it back")

@@ -177,6 +177,7 @@ def compose(
         figure += _dimensioned(slid_to, size)
         gaps = interruptions(figure[bare:], lines, size)
         wanted = line_names.spoken_of_later(drawing.steps) if conventions.line_names is LineNames.SHEET else set()
+        wanted |= {mark.name for mark in drawing.marks if mark.pen is Pen.FOLD and "°" in mark.name}  # how far it is bent
         places, named, lines = line_names.lettered_and_named(figure, dots, wanted, lines, room, size)
         gaps += interruptions(line_names.written(figure, named, size), lines, size)
         lettering = Lettering(places, tuple(slid), named, tuple(gaps))

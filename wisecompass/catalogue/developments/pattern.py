@@ -183,20 +183,24 @@ def _alike(first: Sequence[float], second: Sequence[float]) -> bool:
 
 
 def letter_bends(b: Board, net: Net) -> None:
-    """At the folds how far the sheet is bent, and which way; of several that are bent alike only at the first."""
+    """Along the folds how far the sheet is bent, and which way; of several that are bent alike only along the first."""
     if not b.drawing:
         return
+    lined = [mark for mark in b.drawn_with(Pen.FOLD) if isinstance(mark, marks.Segment)]
     said: set[str] = set()
     for (start, end), size in panels.folds(net.panels, net.body):
         words = f"{abs(size):.3g}°\u00a0{'up' if size > 0 else 'down'}"
         if words in said:
             continue
         said.add(words)
-        p, q = net.flat[start], net.flat[end]
-        dx, dy = float(q.x - p.x), float(q.y - p.y)
-        long = math.hypot(dx, dy)
-        at = Point((p.x * 3 + q.x * 2) / 5, (p.y * 3 + q.y * 2) / 5)
-        b.letter(at, words, (dy / long, -dx / long))
+        ends = _spots((net.flat[start], net.flat[end]))
+        for mark in lined:
+            if _alike_ends(((mark.x1, mark.y1), (mark.x2, mark.y2)), ends):
+                mark.name = words
+
+
+def _alike_ends(first: Sequence[Spot], second: Sequence[Spot]) -> bool:
+    return any(math.dist(first[0], p) + math.dist(first[1], q) < 1e-9 for p, q in (second, second[::-1]))
 
 
 def say_seam(b: Board, g: Seamed, lengths: Sequence[Number], what: str) -> None:

@@ -48,8 +48,8 @@ class Diagram:
         b = self.b
         with b.block("true lengths"):
             origin = b.point("Z", b.number(0), b.number(0), why="a diagram of true lengths, apart")
-            self.base = b.level_line(origin, "base of the diagram")
-            self.upright = b.upright_line(origin, "upright of the diagram")
+            self.base = b.level_line(origin, "plan lengths")
+            self.upright = b.upright_line(origin, "heights")
             wanted = list(dict.fromkeys(self.alike(line) for line in lines))
             for _, high in wanted:
                 if level(high) not in self.heights:

@@ -132,8 +132,8 @@ def ring_blank(b: Board, g: Flight) -> None:
         _show(b, g)
     with b.block("true lengths"):
         foot = b.point("G", b.number(0), b.number(0), why="a quarter of a turn unrolled")
-        base = b.level_line(foot, "base of the diagram")
-        upright = b.upright_line(foot, "upright of the diagram")
+        base = b.level_line(foot, "girths")
+        upright = b.upright_line(foot, "leads")
         high = b.lay_off(upright, foot, g.lead / QUARTER, "H", why="a quarter of the lead")
         slopes = []
         for d, name in ((g.outer_diameter, "J"), (g.inner_diameter, "K")):
