@@ -43,7 +43,7 @@ class Patterns(DeskTest):
             self.app.processEvents()
             self.assertFalse(picture.slider.isVisible())
             seen += 1
-        self.assertEqual(seen, 10)
+        self.assertEqual(seen, 12)
 
     def test_the_panel_that_a_step_lays_out_is_tinted_in_the_views_in_space_and_in_the_pattern(self) -> None:
         for problem_id in ("developments/prism", "developments/rectangle-to-rectangle", "developments/square-to-round"):

@@ -252,7 +252,7 @@ class Problem:
             last = float(self.chosen.last(g))
             if float(getattr(g, self.chosen.given)) > last:
                 said.append(f"The curve ends at {number_text(last)}: the tangent is drawn there.")
-        return " ".join(said)
+        return " ".join(filter(None, said))
 
     def slip_figures(self, typed: Typed) -> dict[str, dict[str, float]]:
         """What the drawing of each mistake would measure, by slip and finding; a mistake that has no drawing with these

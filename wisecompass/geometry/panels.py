@@ -27,20 +27,20 @@ Bend: TypeAlias = tuple[Number, Number]
 @dataclass(frozen=True)
 class Panel:
     """The names of its corners, anticlockwise in the flat, and the two of them that it hangs on by another panel, given by
-    its place in the list; -1 for the first."""
+    its place in the list; -1 for the first of a piece, which lies on its place of the body."""
 
     corners: tuple[str, ...]
     holder: int = -1
     hinge: tuple[str, str] = ("", "")
 
 
-def strip(stations: Sequence[tuple[str, str]]) -> list[Panel]:
+def strip(stations: Sequence[tuple[str, str]], after: int = 0) -> list[Panel]:
     """Panels between lines (low, high) that follow each other to the right, each hanging on the line that it begins with; a
-    line may shrink to a point."""
+    line may shrink to a point. ``after`` so many panels of other pieces."""
     found: list[Panel] = []
     for (low, high), (next_low, next_high) in pairwise(stations):
         corners = tuple(dict.fromkeys((low, next_low, next_high, high)))
-        found.append(Panel(corners, len(found) - 1, (low, high) if found else ("", "")))
+        found.append(Panel(corners, after + len(found) - 1, (low, high)) if found else Panel(corners))
     return found
 
 
@@ -95,8 +95,11 @@ def bends(panels: Sequence[Panel], body: Body) -> list[Bend]:
     """How each panel is bent against its holder about the hinge, seen along it from its first point to the second; positive
     by the right hand. The first has none."""
     zero = body[panels[0].corners[0]].x * 0
-    found: list[Bend] = [(zero + 1, zero)]
-    for panel in panels[1:]:
+    found: list[Bend] = []
+    for panel in panels:
+        if panel.holder < 0:
+            found.append((zero + 1, zero))
+            continue
         a, c = (body[name] for name in panel.hinge)
         along = _unit(c - a)
         on = _unit(_across(panels[panel.holder], panel, body, a, along)).scaled(-1)
@@ -123,7 +126,7 @@ def folded(panels: Sequence[Panel], flat: Flat, body: Body, bent: Sequence[Bend]
     bent = bends(panels, body) if bent is None else bent
     frames: list[_Frame] = []
     for panel, (c, s) in zip(panels, bent, strict=True):
-        if not frames:
+        if panel.holder < 0:
             frames.append(_laid(panel, flat, body))
             continue
         a, e = (flat[name] for name in panel.hinge)
@@ -158,11 +161,12 @@ def refold_gap(panels: Sequence[Panel], flat: Flat, body: Body) -> Number:
 
 def unrolled(panels: Sequence[Panel], body: Body, first: tuple[Point, Point]) -> dict[str, Point]:
     """The panels laid into the sheet one after the other, each corner by its share along and across the hinge (dot and cross
-    product in space). The first panel's last corner and its first lie on the two points given, or on the way between them.
+    product in space). The last corner and the first of a panel that hangs on none lie on the two points given, or on the way
+    between them.
     """
     found: dict[str, Point] = {}
     for panel in panels:
-        if not found:
+        if panel.holder < 0:
             names = (panel.corners[-1], panel.corners[0])
             at, to = first
             axis = _unit(body[names[1]] - body[names[0]])
@@ -191,7 +195,9 @@ def _lies_left(panel: Panel, line: tuple[str, str]) -> bool:
 def folds(panels: Sequence[Panel], body: Body) -> list[tuple[tuple[str, str], float]]:
     """At every hinge how far the sheet is bent there, in degrees: towards the eye above zero, else away from it."""
     found = []
-    for panel, (c, s) in zip(panels[1:], bends(panels, body)[1:], strict=True):
+    for panel, (c, s) in zip(panels, bends(panels, body), strict=True):
+        if panel.holder < 0:
+            continue
         size = math.degrees(math.atan2(roughly(s), roughly(c)))
         found.append((panel.hinge, size if _lies_left(panel, panel.hinge) else -size))
     return found

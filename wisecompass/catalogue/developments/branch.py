@@ -15,7 +15,15 @@ from typing import Any, cast
 from wisecompass.arithmetic import PLAIN, Number, asin_deg, cos_deg, pi_times, root, roughly, sin_deg, turning_integral
 from wisecompass.catalogue.developments.pattern import Net, Strip, finish, flat_names, rolled_gap, say_seam, show_net
 from wisecompass.catalogue.developments.rims import greatest, least, numbered
-from wisecompass.catalogue.developments.sheet import CAUTIONS, OnNeutralLine, Seamed, lap_fits, seam_is_there, thin_enough
+from wisecompass.catalogue.developments.sheet import (
+    CAUTIONS,
+    OnNeutralLine,
+    Seamed,
+    lap_fits,
+    neutral_line,
+    seam_is_there,
+    thin_enough,
+)
 from wisecompass.catalogue.solids.pipe_length import curve_length
 from wisecompass.catalogue.solids.pipes import Pipes, highest, over, plainly
 from wisecompass.drafting import givens
@@ -568,4 +576,5 @@ PROBLEM = Problem(
     ),
     slips=(width_from_above, swapped),
     cautions=(*CAUTIONS, "A branch weakens the pipe that it opens: welded and pressed parts answer to local codes."),
+    beforehand=neutral_line,
 )

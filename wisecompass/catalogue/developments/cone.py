@@ -39,7 +39,7 @@ from wisecompass.catalogue.developments.round_cut import (
     true_findings,
     views,
 )
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, thin_enough
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, neutral_line, thin_enough
 from wisecompass.catalogue.solids.body import APEX, MIDDLE
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, choice, count, length
@@ -285,4 +285,5 @@ PROBLEM = Problem(
     ),
     slips=(tip_angle, height_for_slant, as_seen),
     cautions=CAUTIONS,
+    beforehand=neutral_line,
 )

@@ -34,7 +34,7 @@ from wisecompass.catalogue.developments.round_cut import (
     true_findings,
     views,
 )
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, thin_enough
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, neutral_line, thin_enough
 from wisecompass.catalogue.solids.body import MIDDLE
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, choice, count, length
@@ -195,4 +195,5 @@ PROBLEM = Problem(
     conditions=(even_divisions(), *conditions("generator", Body), rim_laps(Body), thin_enough("diameter")),
     slips=(three_diameters, chords, one_on),
     cautions=CAUTIONS,
+    beforehand=neutral_line,
 )

@@ -14,10 +14,10 @@ from itertools import pairwise
 from typing import Any
 
 from wisecompass.arithmetic import PLAIN, Number, absolute, cos_deg, elliptic_e, pi_times, tan_deg
-from wisecompass.catalogue.developments.pattern import draw_laps
+from wisecompass.catalogue.developments.pattern import Rung, draw_laps, show_pieces
 from wisecompass.catalogue.developments.rims import greatest, numbered
 from wisecompass.catalogue.developments.round_cut import even_divisions
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Seamed, lap_fits, seam_is_there, thin_enough
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Seamed, lap_fits, neutral_line, seam_is_there, thin_enough
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, at_least, count, length
 from wisecompass.drafting.pens import Pen
@@ -25,6 +25,7 @@ from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Tr
 from wisecompass.drafting.setting import pi_times as reckoned_pi
 from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
+from wisecompass.drafting.view import Triple
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
 from wisecompass.geometry.plane import Line, Point
@@ -122,7 +123,7 @@ def truth(g: Elbow, number: Make) -> Truth:
 def parallel_lines(b: Board, g: Elbow) -> None:
     with b.block("elbow"):
         base, centre, joints, cut = _elbow(b, g)
-    n, order = g.divisions, g.round_from_seam(g.divisions)
+    n, order, begun = g.divisions, g.round_from_seam(g.divisions), len(b.steps)
     with b.block("pattern"):
         names = [f"{g.names[at]}/flat{' end' if k == n else ''}" for k, at in enumerate(order)]
         start = b.point(names[0], b.number(0), b.number(0), why="the seam begins the blank")
@@ -150,6 +151,30 @@ def parallel_lines(b: Board, g: Elbow) -> None:
         sides = [[*(row[k] for row in rows), top] for k, top in zip((0, n), tops, strict=True)]
         _line_in(b, g, rows, sides)
     _measure(b, g, rows, sides, (base, centre), joints, cut)
+    show_pieces(b, _pieces(g), begun)
+
+
+def _pieces(g: Elbow) -> list[list[Rung]]:
+    """Every piece on the bent pipe by its generators from its own seam round to it, for the eye."""
+    h = g.bound_in(PLAIN)
+    n, radius, mitre = h.divisions, h.across / 2, math.radians(h.mitre)
+    order, bend = h.round_from_seam(n), math.radians(h.bend_angle)
+
+    def place(k: int, joint: int) -> Triple:
+        """Generator k on a joint, counted from 0; −1 is the base, and the last the other end."""
+        way = math.tau * k / n
+        out = h.throat + radius * (1 + math.cos(way))
+        turn, rise = (
+            (0.0, 0.0) if joint < 0 else (bend, 0.0) if joint == h.joints else (2 * joint * mitre, out * math.tan(mitre))
+        )
+        x, z = out * math.cos(turn) - rise * math.sin(turn), out * math.sin(turn) + rise * math.cos(turn)
+        return x, h.across - radius * math.sin(way), z
+
+    found = []
+    for piece in range(h.pieces):
+        ways = [(k + (n // 2 if piece % 2 else 0)) % n for k in order]
+        found.append([(place(k, piece - 1), place(k, piece)) for k in ways])
+    return found
 
 
 def _elbow(b: Board, g: Elbow) -> tuple[Line, Point, list[Line], list[Point]]:
@@ -348,4 +373,5 @@ PROBLEM = Problem(
     ),
     slips=(divided_by_pieces, ends_whole, throat_for_axis),
     cautions=CAUTIONS,
+    beforehand=neutral_line,
 )

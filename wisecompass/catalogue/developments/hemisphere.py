@@ -24,8 +24,8 @@ from wisecompass.arithmetic import (
     sin_deg,
     turning_integral,
 )
-from wisecompass.catalogue.developments.pattern import draw_laps
-from wisecompass.catalogue.developments.sheet import CAUTIONS, lap_fits, thin_enough
+from wisecompass.catalogue.developments.pattern import Rung, draw_laps, show_pieces
+from wisecompass.catalogue.developments.sheet import CAUTIONS, lap_fits, neutral_line, thin_enough
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, choice, count, length, offset
 from wisecompass.drafting.pens import Pen
@@ -33,6 +33,7 @@ from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Tr
 from wisecompass.drafting.setting import bare, reckoned, span
 from wisecompass.drafting.setting import pi_times as reckoned_pi
 from wisecompass.drafting.step import Kind
+from wisecompass.drafting.view import Triple
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
 from wisecompass.geometry.plane import Line, Point
@@ -180,6 +181,7 @@ def gores(b: Board, g: Hemisphere) -> None:
             widths.append(span(foot, at))
         b.line_in((centre, points[0]), (centre, points[-1]), why="axis and base")
         b.line_in_arc(centre, points[0], points[-1], name="meridian of the sphere")
+    begun = len(b.steps)
     with b.block("pattern"):
         start = b.point("M0", b.number(0), b.number(0), why="the middle of the gore's base")
         middle = b.upright_line(start, "middle of the gore")
@@ -212,6 +214,29 @@ def gores(b: Board, g: Hemisphere) -> None:
     b.check("the gores together are as wide as the girth", wide * n - pi_times(radius) * 2)
     one, other = plane.distance(left[1], marks[1]), plane.distance(right[1], marks[1])
     b.check("the gore is as wide on both sides of its middle", one - other)
+    show_pieces(b, _gores(g), begun)
+
+
+def _gores(g: Hemisphere) -> list[list[Rung]]:
+    """All gores bent along their meridians, level by level, for the eye."""
+    radius, n, m = float(g.bound_in(PLAIN).across) / 2, g.parts, g.divisions
+    found = []
+    for k in range(n):
+        way, rungs = math.tau * k / n, []
+        for level in range(m + 1):
+            up = math.pi / 2 * level / m
+            out, half = radius * math.cos(up), math.pi * radius / n * math.cos(up) if level < m else 0.0
+            ends = [
+                (
+                    out * math.cos(way) - side * math.sin(way),
+                    radius * 2 - out * math.sin(way) - side * math.cos(way),
+                    radius * math.sin(up),
+                )
+                for side in (half, -half)
+            ]
+            rungs.append((ends[0], ends[1]))
+        found.append(rungs)
+    return found
 
 
 def _edge(g: Hemisphere, way: int, pen: Pen) -> Any:
@@ -250,6 +275,7 @@ def zones(b: Board, g: Hemisphere) -> None:
         tips.append(points[-1])
         b.line_in((centre, points[0]), (centre, points[-1]), *pairwise(points), why="the cones, from circle to circle")
         b.line_in_arc(centre, points[0], points[-1], name="meridian of the sphere")
+    begun = len(b.steps)
     with b.block("pattern"):
         slants, angles, area = _rings(b, g, tips, points)
     b.caution("Each zone is a ring of its own; the seams are set apart from zone to zone.")
@@ -266,6 +292,23 @@ def zones(b: Board, g: Hemisphere) -> None:
     far = plane.distance(tips[0], points[0])
     b.check("the outer arc of the first zone is as long as the equator", far * angles[0] - absolute(out[0]) * 360)
     b.check("all zones are equally wide", slants[-1] - slants[0])
+    show_pieces(b, _zones(g), begun)
+
+
+ROUND = 24
+"""Lines by which a zone is shown in space."""
+
+
+def _zones(g: Hemisphere) -> list[list[Rung]]:
+    """All zones rolled up, for the eye."""
+    radius = float(g.bound_in(PLAIN).across) / 2
+
+    def place(level: int, k: int) -> Triple:
+        up, way = math.pi / 2 * level / g.parts, math.tau * k / ROUND
+        out = radius * math.cos(up) if level < g.parts else 0.0
+        return out * math.cos(way), radius * 2 - out * math.sin(way), radius * math.sin(up)
+
+    return [[(place(level, k % ROUND), place(level + 1, k % ROUND)) for k in range(ROUND + 1)] for level in range(g.parts)]
 
 
 def _rings(b: Board, g: Hemisphere, tips: list[Point], points: list[Point]) -> tuple[list[Number], list[Number], Number]:
@@ -366,4 +409,5 @@ PROBLEM = Problem(
     ),
     slips=(radius_for_meridian, chord_for_width, arc_for_chord),
     cautions=CAUTIONS,
+    beforehand=neutral_line,
 )

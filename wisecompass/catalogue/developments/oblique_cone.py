@@ -27,7 +27,7 @@ from wisecompass.catalogue.developments.rims import (
     say_divisions,
 )
 from wisecompass.catalogue.developments.round_cut import FINDINGS, even_divisions
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, seam_is_there, thin_enough
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, neutral_line, seam_is_there, thin_enough
 from wisecompass.catalogue.developments.transition import faired
 from wisecompass.catalogue.developments.triangles import Diagram, lay_out
 from wisecompass.drafting import givens
@@ -387,4 +387,5 @@ PROBLEM = Problem(
     ),
     slips=(height_forgotten, right_cone),
     cautions=CAUTIONS,
+    beforehand=neutral_line,
 )

@@ -19,7 +19,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.setting import bare
 from wisecompass.drafting.step import Instrument
-from wisecompass.drafting.view import Belonging
+from wisecompass.drafting.view import Belonging, Triple
 from wisecompass.drafting.wording import lettered
 from wisecompass.geometry import panels, plane
 from wisecompass.geometry.least_box import least_box
@@ -329,6 +329,36 @@ def show_net(b: Board, net: Net, begun: int, views: Images) -> None:
                 images.append((b.block_name, _spots(view[letter] for letter in letters)))
         way = tuple((float(p.x), float(p.front), float(p.above)) for p in (net.body[name] for name in names))
         b.belongings.append(Belonging((k + 1,), tuple(images), way, max(made.get(name, 0) for name in names)))
+
+
+Rung: TypeAlias = tuple[Triple, Triple]
+"""The low and the high end of a line of a piece on the body: to the right, in front, above."""
+
+
+def show_pieces(b: Board, pieces: Sequence[Sequence[Rung]], begun: int) -> None:
+    """Let the desk fold a pattern of several pieces, each by its lines from left to right as it is seen from outside, and
+    show the body. It is for the eye: in floats, and no figure is measured on it."""
+    if not b.drawing:
+        return
+    net: list[panels.Panel] = []
+    body: dict[str, Point3] = {}
+    for n, rungs in enumerate(pieces):
+        names: list[Station] = []
+        for k, (low, high) in enumerate(rungs):
+            stays = k and math.dist(high, rungs[k - 1][1]) < TOGETHER  # it shrinks to a point there
+            ends = (f"{n} low {k}", names[-1][1] if stays else f"{n} high {k}")
+            ends = ends if math.dist(low, high) > TOGETHER else (ends[0], ends[0])
+            body |= {name: Point3(*place) for name, place in zip(ends, (low, high), strict=True)}
+            names.append(ends)
+        net += panels.strip(names, len(net))
+        for row in zip(*rungs, strict=True):
+            b.in_space_along(row)
+        b.in_space_along(rungs[0])
+    b.folds(begun, net, body)
+
+
+TOGETHER = 1e-9
+"""Places that are nearer, mm, are one."""
 
 
 def _spots(points: Iterable[Point]) -> tuple[Spot, ...]:

@@ -29,7 +29,7 @@ from wisecompass.catalogue.developments.flat_cut import (
 )
 from wisecompass.catalogue.developments.pattern import Strip, finish, flat_names, say_seam
 from wisecompass.catalogue.developments.rims import greatest, least
-from wisecompass.catalogue.developments.sheet import CAUTIONS, lap_fits, thin_enough
+from wisecompass.catalogue.developments.sheet import CAUTIONS, lap_fits, neutral_line, thin_enough
 from wisecompass.catalogue.solids.cuts import Cut
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import angle, choice, count, length
@@ -154,4 +154,5 @@ PROBLEM = Problem(
     conditions=(*conditions("edge"), lap_fits("the side", lambda g: g.side), thin_enough("side", rolled=False)),
     slips=(side_left_out, one_edge_on),
     cautions=CAUTIONS,
+    beforehand=neutral_line,
 )

@@ -30,7 +30,7 @@ from wisecompass.catalogue.developments.flat_cut import (
 )
 from wisecompass.catalogue.developments.pattern import Strip, finish, flat_names, say_seam
 from wisecompass.catalogue.developments.radial import true_edge
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, thin_enough
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, neutral_line, thin_enough
 from wisecompass.catalogue.solids.body import APEX
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, choice, count, length
@@ -208,4 +208,5 @@ PROBLEM = Problem(
     ),
     slips=(middle_of_a_side, slant_height_for_edge),
     cautions=CAUTIONS,
+    beforehand=neutral_line,
 )

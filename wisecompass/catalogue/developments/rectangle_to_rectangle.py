@@ -18,7 +18,7 @@ from wisecompass.arithmetic import Number, absolute, hypot, larger, root, smalle
 from wisecompass.catalogue.developments.attached import added, end_names, hang, lay_end, wanted
 from wisecompass.catalogue.developments.hopper import BOTTOM, TOP, corners
 from wisecompass.catalogue.developments.pattern import Net, Station, Strip, around, finish, flat_names, fold, total
-from wisecompass.catalogue.developments.sheet import CAUTIONS, ENDS, Jointed, lap_fits
+from wisecompass.catalogue.developments.sheet import CAUTIONS, ENDS, Jointed, lap_fits, neutral_line
 from wisecompass.catalogue.developments.triangles import Diagram, lay_out, lines_between, true_flat
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
@@ -358,4 +358,5 @@ PROBLEM = Problem(
     ),
     slips=(front_view_lengths, plan_lengths),
     cautions=CAUTIONS,
+    beforehand=neutral_line,
 )

@@ -19,7 +19,7 @@ from wisecompass.arithmetic import PLAIN, Number, absolute, cos_deg, hypot, pi_t
 from wisecompass.catalogue.developments.pattern import Station, Strip, finish, say_seam
 from wisecompass.catalogue.developments.rims import discs, level_circle, numbered, places, say_divisions
 from wisecompass.catalogue.developments.round_cut import even_divisions
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, seam_is_there, thin_enough
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, neutral_line, seam_is_there, thin_enough
 from wisecompass.catalogue.developments.transition import FINDINGS, disc, ends_of, faired, figures, measure, show, worth
 from wisecompass.catalogue.developments.triangles import Diagram, area_of, lay_out, lines_between, true_flat
 from wisecompass.drafting import givens
@@ -323,4 +323,5 @@ PROBLEM = Problem(
     ),
     slips=(height_forgotten, other_diagonal),
     cautions=CAUTIONS,
+    beforehand=neutral_line,
 )

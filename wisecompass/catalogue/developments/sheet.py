@@ -46,6 +46,13 @@ class Jointed(Givens):
         return -1 if self.inside == "up" else 1
 
 
+def neutral_line(g: Any) -> str:
+    """The rule by which sheet is laid out, where it has a thickness."""
+    if not roughly(bare(g.thickness)):
+        return ""
+    return "Sizes are inside sizes; sheet bends on its neutral line: the pattern is taken half the thickness outside."
+
+
 @dataclass(frozen=True)
 class Seamed(Jointed):
     """How a body is laid out and joined."""

@@ -23,7 +23,7 @@ from wisecompass.catalogue.developments.rims import (
     sagging,
     say_divisions,
 )
-from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, seam_is_there, thin_enough
+from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, neutral_line, seam_is_there, thin_enough
 from wisecompass.catalogue.developments.transition import FINDINGS, disc, ends_of, faired, figures, measure, show, worth
 from wisecompass.catalogue.developments.triangles import Diagram, flat_by_turns, lay_out
 from wisecompass.drafting import givens
@@ -402,4 +402,5 @@ PROBLEM = Problem(
     ),
     slips=(height_forgotten, half_side_whole),
     cautions=CAUTIONS,
+    beforehand=neutral_line,
 )

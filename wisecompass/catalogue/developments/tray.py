@@ -13,7 +13,7 @@ from typing import Any
 
 from wisecompass.arithmetic import Number, absolute, roughly
 from wisecompass.catalogue.developments.pattern import Net, draw_laps, fold, letter_bends
-from wisecompass.catalogue.developments.sheet import CAUTIONS, lap_fits
+from wisecompass.catalogue.developments.sheet import CAUTIONS, lap_fits, neutral_line
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, choice
@@ -334,4 +334,5 @@ PROBLEM = Problem(
     conditions=(lap_fits("the height", lambda g: g.height),),
     slips=(a_wall_forgotten, flanges_forgotten),
     cautions=CAUTIONS,
+    beforehand=neutral_line,
 )
