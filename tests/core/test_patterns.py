@@ -429,13 +429,13 @@ class Sizes(unittest.TestCase):
 
         def gap(v: Values, truth: Truth) -> Values:
             n = int(v["divisions"])
-            fine, ways = np.linspace(0.0, 360.0, 361)[:-1], 360 / n * np.arange(n + 1)
+            fine, ways = np.linspace(0.0, 360.0, 1441)[:-1], 360 / n * np.arange(n + 1)
             below = (v["bottom_diameter"] + v["thickness"]) / 2
             whole = ConvexHull(np.vstack([ring(below, fine), rim(v, fine)]))
             of_upper = (whole.simplices >= len(fine)).sum(axis=1)
             hull = whole.equations[(of_upper > 0) & (of_upper < 3)]  # without both ends
             low, top = ring(below, ways), rim(v, ways)
-            weights = [(i / 6, j / 6, 1 - (i + j) / 6) for i in range(7) for j in range(7 - i)]
+            weights = [(i / 4, j / 4, 1 - (i + j) / 4) for i in range(5) for j in range(5 - i)]
             loops = [(low[k], low[k + 1], top[k]) for k in range(n)] + [(low[k + 1], top[k + 1], top[k]) for k in range(n)]
             spots = np.vstack([np.array(weights) @ np.array(loop) for loop in loops])
             return {"worst_gap": (-(spots @ hull[:, :3].T + hull[:, 3])).min(axis=1).max()}

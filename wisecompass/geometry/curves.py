@@ -6,6 +6,7 @@ Floats only, in mm; what is proved about a curve is proved at its points, in bal
 from __future__ import annotations
 
 import math
+from bisect import bisect_right
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import TypeAlias
@@ -93,14 +94,19 @@ def smooth_through(points: Sequence[Pair], *, closed: bool = True) -> Parametric
     spots = np.array([*points, points[0]] if closed else points)
     steps = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(spots, axis=0).T))])
     spline = CubicSpline(steps, spots, bc_type="periodic" if closed else "natural")
-    speed = spline.derivative()
+    begins = [float(step) for step in steps[:-1]]
+    terms = [
+        tuple(map(tuple, each)) for each in spline.c.transpose(1, 2, 0).tolist()
+    ]  # one place at a time, in plain floats
 
     def place(t: float) -> Pair:
-        x, y = spline(t)
-        return float(x), float(y)
+        k = max(0, bisect_right(begins, t) - 1)
+        u, (x, y) = t - begins[k], terms[k]
+        return ((x[0] * u + x[1]) * u + x[2]) * u + x[3], ((y[0] * u + y[1]) * u + y[2]) * u + y[3]
 
     def velocity(t: float) -> Pair:
-        x, y = speed(t)
-        return float(x), float(y)
+        k = max(0, bisect_right(begins, t) - 1)
+        u, (x, y) = t - begins[k], terms[k]
+        return (3 * x[0] * u + 2 * x[1]) * u + x[2], (3 * y[0] * u + 2 * y[1]) * u + y[2]
 
     return Parametric(place, velocity, 0.0, float(steps[-1]), len(spots) - 1)

@@ -17,20 +17,23 @@ Circle: TypeAlias = tuple[Triple, Triple, Triple, float]
 
 Array: TypeAlias = NDArray[np.float64]
 
-PLANES = 1440
+PLANES = 360
 """Planes round both circles, of which the nearest to a place is taken."""
 
-GRID = 6
+DEEPEST, BETWEEN = 24, 33
+"""For so many of the places that lie deepest so many planes are tried about the nearest one."""
+
+GRID = 4
 """Parts into which the sides of a triangle are divided to look for the place that lies deepest."""
 
-HALVINGS = 52
+HALVINGS = 44
 
 
-def touching_planes(lower: Circle, upper: Circle, count: int = PLANES) -> tuple[Array, Array]:
-    """Unit normals and offsets of planes that touch both circles with both on one side, evenly round the lower one. At a
-    point of it the plane is tilted about the tangent until it touches the upper one as well."""
+def touching_planes(lower: Circle, upper: Circle, ways: Array) -> tuple[Array, Array]:
+    """Unit normals and offsets of planes that touch both circles with both on one side, at these directions (radians) of the
+    lower one. At a point of it the plane is tilted about the tangent until it touches the upper one as well."""
+    count = len(ways)
     middle, e1, e2, radius = (np.array(part, dtype=float) for part in lower)
-    ways = np.linspace(0.0, math.tau, count, endpoint=False)
     out = np.outer(np.cos(ways), e1) + np.outer(np.sin(ways), e2)
     axis = np.cross(e1, e2)
     axis *= math.copysign(1.0, float(axis @ (np.array(upper[0]) - middle)))
@@ -58,9 +61,19 @@ def support(circle: Circle, normals: Array) -> Array:
 
 def farthest_within(lower: Circle, upper: Circle, triangles: Sequence[Sequence[Triple]]) -> float:
     """How far a place of the triangles lies within the surface at most, mm: the distance to the nearest of the planes."""
-    normals, offsets = touching_planes(lower, upper)
     shares = [(i / GRID, j / GRID) for i in range(GRID + 1) for j in range(GRID + 1 - i)]
     weights = np.array([(1 - i - j, i, j) for i, j in shares])
     spots = (weights @ np.array(triangles, dtype=float)).reshape(-1, 3)
-    depth = (offsets[None, :] - spots @ normals.T).min(axis=1)
-    return float(max(0.0, depth.max()))
+    ways = np.linspace(0.0, math.tau, PLANES, endpoint=False)
+    depth, nearest = _depth(spots, *touching_planes(lower, upper, ways))
+    found = 0.0
+    for k in np.argsort(depth)[-DEEPEST:]:
+        about = ways[nearest[k]] + np.linspace(-1.0, 1.0, BETWEEN) * math.tau / PLANES
+        found = max(found, float(_depth(spots[k : k + 1], *touching_planes(lower, upper, about))[0][0]))
+    return found
+
+
+def _depth(spots: Array, normals: Array, offsets: Array) -> tuple[Array, NDArray[np.intp]]:
+    """How far places lie within the nearest plane, and which that is."""
+    away = offsets[None, :] - spots @ normals.T
+    return away.min(axis=1), away.argmin(axis=1)

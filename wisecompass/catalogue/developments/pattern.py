@@ -152,7 +152,7 @@ def finish(b: Board, g: Jointed, strip: Strip, net: Net | None = None) -> None:
 
 def say_size(b: Board) -> None:
     """The sheet that the pattern needs as it is drawn, laps and all, with room for nothing more."""
-    if not b.drawing:
+    if b.book is None:  # while somebody types
         return
     places = [place for mark in b.drawn_with(Pen.CUT) for place in marks.sampled(mark)]
     long, wide = (math.ceil(size * 10 - 1e-6) / 10 for size in least_box(places))
@@ -162,7 +162,7 @@ def say_size(b: Board) -> None:
 def say_halves(b: Board, strip: Strip) -> None:
     """Whether one half of the pattern is the other turned over, so that half of it is enough."""
     count = len(strip.lows) - 1
-    if not b.drawing or strip.ends:
+    if b.book is None or strip.ends:
         return
 
     def sizes(k: int, way: int) -> tuple[float, ...]:
@@ -317,7 +317,7 @@ def fold(b: Board, net: Net, begun: int, views: Images) -> None:
 def show_net(b: Board, net: Net, begun: int, views: Images) -> None:
     """Let the desk fold the pattern, and show of every panel where it is in the pattern, in the ``views`` and in space."""
     b.folds(begun, net.panels, net.body)
-    if not b.drawing:
+    if b.book is None:
         return
     made = b.steps_by_letter()
     for k, panel in enumerate(net.panels):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Mapping, Sequence
 from fractions import Fraction
-from functools import reduce
+from functools import lru_cache, reduce
 from typing import Any
 
 from wisecompass.arithmetic import PLAIN, Number, cos_deg, larger, pi_times, roughly, sin_deg
@@ -26,7 +26,9 @@ ENOUGH = 0.5
 """Millimetres of girth that a workshop lets pass."""
 
 
+@lru_cache(maxsize=64)
 def numbered(prefix: str, count: int) -> list[str]:
+    """Letters with numbers from 1; remembered, so not to be changed."""
     return [f"{prefix}{k}" for k in range(1, count + 1)]
 
 
