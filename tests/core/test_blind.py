@@ -108,12 +108,16 @@ BRANCHES: dict[str, tuple[dict[str, str], ...]] = {
     ),
     "developments/prism": (
         {"ends": "both", "lap": "4", "seam": "3"},
+        {"lap": "4", "lap_on": "the seam"},
+        {"lap": "4", "lap_on": "both rims"},
         {"inside": "up", "thickness": "2", "turned": "12", "ends": "both"},
         {"cut": "left whole", "ends": "both"},
         {"cut_angle": "0", "ends": "both"},
     ),
     "developments/cylinder": (
         {"ends": "both", "lap": "3", "seam": "4"},
+        {"lap": "4", "lap_on": "the lower rim"},
+        {"lap": "4", "lap_on": "the upper rim"},
         {"inside": "up", "thickness": "2", "divisions": "8"},
         {"cut": "left whole", "ends": "both"},
         {"cut_angle": "0", "ends": "both"},

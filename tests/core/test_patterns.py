@@ -392,6 +392,17 @@ class Sizes(unittest.TestCase):
 
         self.each("developments/square-to-round", model)
 
+    def test_a_hood_as_flat_as_a_plate_is_still_proved(self) -> None:
+        """The surface is nearly creased where it runs along the rim: its integrals must not lose themselves."""
+        flat = {"length": "103.437", "width": "128.9", "diameter": "188.217", "offset_x": "11", "offset_y": "12.643"}
+        problem = catalogue.problem("developments/square-to-round")
+        for height in ("0.001", "0.2", "1.22"):
+            found = problem.find_truth(problem.read(flat | {"height": height, "divisions": "4"}), BALL)
+            self.assertLess(float(found.findings["lateral_area"].rad()), 1e-15)  # type: ignore[union-attr]
+        problem = catalogue.problem("developments/oblique-cone")
+        found = problem.find_truth(problem.read({"height": "0.01", "offset": "60"}), BALL)
+        self.assertLess(float(found.findings["lateral_area"].rad()), 1e-15)  # type: ignore[union-attr]
+
     def test_round_to_round(self) -> None:
         def rim(v: Values, ways: Array) -> Array:
             turn = math.radians(v["tilt"])
@@ -749,6 +760,21 @@ class Said(unittest.TestCase):
         self.assertIn("a sheet of 132 mm × 63.7 mm", self.said("prism"))
         self.assertIn("a sheet of 132 mm × 84 mm", self.said("prism", cut="left whole"))
         self.assertIn("a sheet of 137 mm × 94 mm", self.said("prism", cut="left whole", lap="5"))
+
+    def test_laps_hang_where_they_are_wanted(self) -> None:
+        problem = catalogue.problem("developments/prism")
+        for where, count in (
+            ("all edges", 13),
+            ("the seam", 1),
+            ("both rims", 12),
+            ("the lower rim", 6),
+            ("the upper rim", 6),
+        ):
+            drawing = draw(problem, problem.read({"lap": "4", "lap_on": where}), problem.methods[0])
+            edges = [act.on for step in drawing.steps for act in step.acts if act.do == "lap"]
+            self.assertEqual(len(edges), count, where)
+            on_upper = sum(all(str(name)[0] in "123456(" for name in on) for on in edges)
+            self.assertEqual(on_upper >= 5, where not in ("the seam", "the lower rim"), (where, edges))
 
     def test_halves_are_alike_only_where_they_are(self) -> None:
         words = "Both halves are alike"

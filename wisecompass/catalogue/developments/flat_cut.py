@@ -233,7 +233,7 @@ def conditions(lines: str, body: Callable[[Any], SheetCut] = as_given, *, pointe
             strict=pointed,
         ),
         seam_is_there(lines, lambda g: body(g).corners),
-        lap_fits("the seam", seam),
+        lap_fits("the seam", seam, "seam"),
     )
 
 
@@ -247,4 +247,4 @@ def worded(body: str) -> Callable[[Mapping[str, str]], str]:
     return sentence
 
 
-SHEET_WORDS = "seam at {seam}, lap {lap}, sheet {thickness} thick, ends laid out {ends}, inside {inside}."
+SHEET_WORDS = "seam at {seam}, lap {lap} on {lap_on}, sheet {thickness} thick, ends laid out {ends}, inside {inside}."

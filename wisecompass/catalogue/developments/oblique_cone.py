@@ -101,8 +101,8 @@ def _opening(g: ObliqueCone, first: Number, last: Number) -> Number:
 
     def grown(c: Any, s: Any, root: Callable[[Any], Any]) -> Any:
         x, y, z = at(c, s)
-        square, along = x * x + y * y + z * z, x * -s - y * c
-        return root(square - along * along) * radius / square
+        out = x * c - y * s
+        return root(out * out + z * z) * radius / (x * x + y * y + z * z)
 
     return turning_integral(grown, first, last) * 180 / pi_times(radius * 0 + 1)
 
@@ -113,8 +113,8 @@ def _surface(g: ObliqueCone) -> Number:
 
     def grown(c: Any, s: Any, root: Callable[[Any], Any]) -> Any:
         x, y, z = at(c, s)
-        along = x * -s - y * c
-        return root(x * x + y * y + z * z - along * along) * radius
+        out = x * c - y * s
+        return root(out * out + z * z) * radius
 
     zero = radius * 0
     return turning_integral(grown, zero, zero + 360) / 2
@@ -381,9 +381,13 @@ PROBLEM = Problem(
             lambda g: {"top_height": at_most(g.height * 999 / 1000)},
             strict=True,
         ),
-        lap_fits("a division of the rim", lambda g: pi_times(g.base) / g.divisions),
-        lap_fits("a division of the cut", lambda g: pi_times(g.base) * (1 if g.is_whole else g.share_left(g)) / g.divisions),
-        lap_fits("the height left", lambda g: g.height if g.is_whole else g.top_height + 0),
+        lap_fits("a division of the rim", lambda g: pi_times(g.base) / g.divisions, "lower"),
+        lap_fits(
+            "a division of the cut",
+            lambda g: pi_times(g.base) * (1 if g.is_whole else g.share_left(g)) / g.divisions,
+            "upper",
+        ),
+        lap_fits("the height left", lambda g: g.height if g.is_whole else g.top_height + 0, "seam"),
     ),
     slips=(height_forgotten, right_cone),
     cautions=CAUTIONS,

@@ -30,6 +30,8 @@ Station: TypeAlias = tuple[str, str]
 Fair: TypeAlias = Callable[[Sequence[Point], str, Pen], None]
 """Draws the rim through its points, with the title of the curve and its pen."""
 
+RIMS = ("lower", "upper")
+
 Spot: TypeAlias = tuple[float, float]
 Images: TypeAlias = Sequence[Mapping[str, Point]]
 """Where the letters of the body are in its views, of each view."""
@@ -121,33 +123,31 @@ def finish(b: Board, g: Jointed, strip: Strip, net: Net | None = None) -> None:
     """Line in what is cut and what is folded, the laps, and check that the pattern closes. The panels of the ``net`` are
     bent at their hinges; a pattern without is rolled."""
     up = "up" if g.inside == "up" else "down"
-    rims: list[tuple[Point, Point]] = []
+    first, last = ((strip.lows[k], strip.highs[k]) for k in (0, -1))
+    cut, folded = [first], list[tuple[Point, Point]]()
+    (folded if g.laps_at("seam") else cut).append(last)
     for end, (fair, row) in enumerate(((strip.fair_low, strip.lows), (strip.fair_high, strip.highs))):
-        if end in strip.straight:
-            rims.append((row[0], row[-1]))
-        elif fair is None:
-            rims += strip.edges(end)
-    seams = [(strip.lows[0], strip.highs[0]), (strip.lows[-1], strip.highs[-1])]
+        straight = [(row[0], row[-1])] if end in strip.straight else strip.edges(end) if fair is None else []
+        (folded if g.laps_at(RIMS[end]) else cut).extend(straight)
     if net is not None:
         inner = list(zip(strip.lows, strip.highs, strict=True))[1:-1]
         inner += [(strip.lows[strip.holder], strip.lows[strip.holder + 1])] if 0 in strip.ends else []
         b.line_in(*inner, pen=Pen.FOLD, why="where the sheet is bent, as lettered: up is towards the eye")
         letter_bends(b, net)
+    if folded:
+        b.line_in(*folded, pen=Pen.FOLD, why=f"where the laps are folded {up}")
     if g.is_lapped:
-        b.line_in(seams[1], *rims, pen=Pen.FOLD, why=f"where the laps are folded {up}")
         _draw_laps(b, g, strip)
-        b.line_in(seams[0], pen=Pen.CUT, why="the plain side of the seam")
-    else:
-        b.line_in(*seams, *rims, pen=Pen.CUT, why="the outline to be cut")
-    for row, fair, title in ((strip.lows, strip.fair_low, "lower rim"), (strip.highs, strip.fair_high, "upper rim")):
+    b.line_in(*cut, pen=Pen.CUT, why="the outline to be cut" if not g.is_lapped else "the edges without a lap")
+    for end, (row, fair) in enumerate(((strip.lows, strip.fair_low), (strip.highs, strip.fair_high))):
         if fair is not None:
-            fair(row, title, Pen.FOLD if g.is_lapped else Pen.CUT)
+            fair(row, f"{RIMS[end]} rim", Pen.FOLD if g.laps_at(RIMS[end]) else Pen.CUT)
     b.caution("Cut edges are sharp and burred: wear gloves and deburr before folding.")
     side = "inside" if g.inside == "up" else "outside"
     b.caution(f"The {side} of the sheet lies up: mark it; joined the wrong side out, the body comes out mirrored.")
     say_halves(b, strip)
     say_size(b)
-    b.check("both edges of the seam are equally long", plane.distance(*seams[1]) - plane.distance(*seams[0]))
+    b.check("both edges of the seam are equally long", plane.distance(*last) - plane.distance(*first))
 
 
 def say_size(b: Board) -> None:
@@ -286,8 +286,12 @@ def _room(before: tuple[Spot, Spot], after: tuple[Spot, Spot]) -> float:
 
 
 def _draw_laps(b: Board, g: Jointed, strip: Strip) -> None:
-    """The laps on the last edge of the seam and on the rims, on a curved one from station to station."""
-    edges = [*strip.edges(0), (strip.lows[-1], strip.highs[-1]), *strip.edges(1)]
+    """The laps on the last edge of the seam and on the rims, on a curved one from station to station; or on some of them."""
+    edges = strip.edges(0) if g.laps_at("lower") else []
+    edges += [(strip.lows[-1], strip.highs[-1])] if g.laps_at("seam") else []
+    edges += strip.edges(1) if g.laps_at("upper") else []
+    if not edges:
+        return
     hung = strip.ends.get(0, [])
     outline = [*pairwise([*strip.outline, strip.outline[0]]), *pairwise([*hung, *hung[:1]])]
     draw_laps(b, g.lap, edges, outline)

@@ -151,7 +151,11 @@ PROBLEM = Problem(
     methods=(parallel_lines,),
     findings={"longest_edge": Kind.LENGTH, "shortest_edge": Kind.LENGTH, "girth": Kind.LENGTH} | FINDINGS,
     source="Parallel lines: edges square on the stretched-out girth (Monge, Géométrie descriptive).",
-    conditions=(*conditions("edge"), lap_fits("the side", lambda g: g.side), thin_enough("side", rolled=False)),
+    conditions=(
+        *conditions("edge"),
+        lap_fits("the side", lambda g: g.side, "lower", "upper"),
+        thin_enough("side", rolled=False),
+    ),
     slips=(side_left_out, one_edge_on),
     cautions=CAUTIONS,
     beforehand=neutral_line,

@@ -202,8 +202,8 @@ PROBLEM = Problem(
     source="Radial lines: the true edge by turning about the axis (Monge, Géométrie descriptive).",
     conditions=(
         *conditions("edge", Body, pointed=True),
-        lap_fits("the side", lambda g: g.side),
-        lap_fits("an edge of the cut", _cut_edge),
+        lap_fits("the side", lambda g: g.side, "lower"),
+        lap_fits("an edge of the cut", _cut_edge, "upper"),
         thin_enough("side", rolled=False),
     ),
     slips=(middle_of_a_side, slant_height_for_edge),

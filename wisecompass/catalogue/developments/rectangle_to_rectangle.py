@@ -18,7 +18,7 @@ from wisecompass.arithmetic import Number, absolute, hypot, larger, root, smalle
 from wisecompass.catalogue.developments.attached import added, end_names, hang, lay_end, wanted
 from wisecompass.catalogue.developments.hopper import BOTTOM, TOP, corners
 from wisecompass.catalogue.developments.pattern import Net, Station, Strip, around, finish, flat_names, fold, total
-from wisecompass.catalogue.developments.sheet import CAUTIONS, ENDS, Jointed, lap_fits, neutral_line
+from wisecompass.catalogue.developments.sheet import CAUTIONS, ENDS, LAPPED, Jointed, lap_fits, neutral_line
 from wisecompass.catalogue.developments.triangles import Diagram, lay_out, lines_between, true_flat
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
@@ -49,6 +49,7 @@ class _Sizes(Givens):
     lap: Number = givens.offset("lap", "0", least=Fraction(0))
     thickness: Number = givens.offset("sheet thickness", "0", least=Fraction(0), most=Fraction(50))
     inside: str = choice("inside of the sheet", "down", "up")
+    lap_on: str = choice("laps on", *LAPPED)
     ends: str = choice("ends laid out", *ENDS)
 
 
@@ -279,9 +280,26 @@ def triangulation(b: Board, g: Hopper) -> None:
             net.flat |= laid
             hang(net, strip)
     with b.block("pattern"):
+        _say_seam(b, g)
         finish(b, g, strip, net)
     _measure(b, g, strip)
     fold(b, net, begun, (sheet.elevation, sheet.plan))
+
+
+def _say_seam(b: Board, g: Hopper) -> None:
+    """Which seam would be the shortest, and what it saves."""
+    if b.book is None:
+        return
+    space = {name: b.solid_point(name) for name in BOTTOM + TOP}
+    lengths = {f"corner_{k + 1}": distance3(space[BOTTOM[k]], space[TOP[k]]) for k in range(4)}
+    for k in range(4):
+        low, high = ((space[row[k]] + space[row[(k + 1) % 4]]).scaled(b.number(1) / 2) for row in (BOTTOM, TOP))
+        lengths[f"side_{k + 1}"] = distance3(low, high)
+    best = min(lengths, key=lambda name: round(float(lengths[name]), 6))
+    saved = float(lengths[g.seam]) - float(lengths[best])
+    if saved > float(lengths[g.seam]) * 1e-6:
+        words = best.replace("_", " ")
+        b.caution(f"The seam at {words} would be {saved:.1f} mm shorter; the shortest seam is the usual choice.")
 
 
 def _measure(b: Board, g: Hopper, strip: Strip) -> None:
@@ -340,7 +358,7 @@ PROBLEM = Problem(
     brief=(
         "Lay out flat a hopper from a rectangle {bottom_length} × {bottom_width} to one {top_length} × {top_width}, "
         "{height} high, offset {offset_x} to the right and {offset_y} to the front; seam at {seam}, "
-        "lap {lap}, sheet {thickness} thick, ends laid out {ends}, inside {inside}."
+        "lap {lap} on {lap_on}, sheet {thickness} thick, ends laid out {ends}, inside {inside}."
     ),
     givens=Hopper,
     truth=truth,
@@ -353,8 +371,14 @@ PROBLEM = Problem(
     | {"refold_gap": Kind.LENGTH},
     source="Triangulation; true length as the slope over plan length and height.",
     conditions=tuple(
-        lap_fits(f"the {name.replace('_', ' ')}", attrgetter(name))
-        for name in ("bottom_length", "bottom_width", "top_length", "top_width", "height")
+        lap_fits(f"the {name.replace('_', ' ')}", attrgetter(name), where)
+        for name, where in (
+            ("bottom_length", "lower"),
+            ("bottom_width", "lower"),
+            ("top_length", "upper"),
+            ("top_width", "upper"),
+            ("height", "seam"),
+        )
     ),
     slips=(front_view_lengths, plan_lengths),
     cautions=CAUTIONS,

@@ -231,7 +231,7 @@ def even_divisions(size: str = "diameter") -> Condition:
 
 def rim_laps(body: Callable[[Any], Round]) -> Condition:
     """A lap round the base goes from generator to generator."""
-    return lap_fits("a division of the rim", lambda g: pi_times(body(g).base) / g.divisions)
+    return lap_fits("a division of the rim", lambda g: pi_times(body(g).base) / g.divisions, "lower")
 
 
 def rim_of_cut(body: Callable[[Any], Round]) -> Condition:
@@ -242,4 +242,4 @@ def rim_of_cut(body: Callable[[Any], Round]) -> Condition:
         share = 1 if solid.is_whole else (solid.height - max(rises(solid), key=roughly)) / solid.height
         return pi_times(solid.base) * share / solid.corners
 
-    return lap_fits("a division of the cut", division)
+    return lap_fits("a division of the cut", division, "upper")

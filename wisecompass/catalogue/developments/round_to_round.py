@@ -296,8 +296,8 @@ PROBLEM = Problem(
     title="Circle to circle laid out flat",
     brief=(
         "Lay out flat a boot from a circle {bottom_diameter} across to one {top_diameter} across, its middle {height} up "
-        "and {offset} to the right, tilted {tilt}, by {divisions} divisions; seam at generator {seam}, lap {lap}, sheet "
-        "{thickness} thick, ends laid out {ends}, inside {inside}."
+        "and {offset} to the right, tilted {tilt}, by {divisions} divisions; seam at generator {seam}, lap {lap} on "
+        "{lap_on}, sheet {thickness} thick, ends laid out {ends}, inside {inside}."
     ),
     givens=RoundToRound,
     truth=truth,
@@ -317,9 +317,9 @@ PROBLEM = Problem(
             ("height", "tilt", "top_diameter"),
             lambda g: {"height": at_least(Fraction(roughly(_dip(g.bound_in(PLAIN)))) * 50 / 49, above=True)},
         ),
-        lap_fits("a division of the lower rim", lambda g: pi_times(g.bottom_diameter) / g.divisions),
-        lap_fits("a division of the upper rim", lambda g: pi_times(g.top_diameter) / g.divisions),
-        lap_fits("the height", lambda g: g.height - _dip(g)),
+        lap_fits("a division of the lower rim", lambda g: pi_times(g.bottom_diameter) / g.divisions, "lower"),
+        lap_fits("a division of the upper rim", lambda g: pi_times(g.top_diameter) / g.divisions, "upper"),
+        lap_fits("the height", lambda g: g.height - _dip(g), "seam"),
     ),
     slips=(height_forgotten, other_diagonal),
     cautions=CAUTIONS,

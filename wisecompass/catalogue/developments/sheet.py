@@ -19,6 +19,9 @@ CAUTIONS = (
 
 ENDS = ("none", "base", "both")
 
+LAPPED = ("all edges", "the seam", "both rims", "the lower rim", "the upper rim")
+"""Where the laps hang."""
+
 
 class Jointed(Givens):
     """How a body of sheet is joined; a problem says with its own givens along which line."""
@@ -39,6 +42,12 @@ class Jointed(Givens):
     @property
     def is_lapped(self) -> bool:
         return roughly(bare(self.lap)) != 0
+
+    def laps_at(self, where: str) -> bool:
+        """Whether there are laps at the ``seam``, or at the ``lower`` or ``upper`` rim."""
+        on = getattr(self, "lap_on", LAPPED[0])
+        several = {"all edges": ("seam", "lower", "upper"), "both rims": ("lower", "upper"), "the seam": ("seam",)}
+        return self.is_lapped and where in several.get(on, (on.removeprefix("the ").removesuffix(" rim"),))
 
     @property
     def way_round(self) -> int:
@@ -70,8 +79,9 @@ class Seamed(Jointed):
 
 @dataclass(frozen=True)
 class Sheet(Seamed):
-    """One whose ends may be laid out as well."""
+    """One whose laps may hang on some edges only, and whose ends may be laid out as well."""
 
+    lap_on: str = choice("laps on", *LAPPED)
     ends: str = choice("ends laid out", *ENDS)
 
 
@@ -129,15 +139,17 @@ def thin_enough(size: str, *, rolled: bool = True) -> Condition:
     )
 
 
-def lap_fits(what: str, edge: Callable[[Any], Number], share: int = 2) -> Condition:
-    """A lap is no wider than a share of the edge that it hangs on."""
+def lap_fits(what: str, edge: Callable[[Any], Number], *at: str) -> Condition:
+    """A lap is no wider than half the edge that it hangs on; ``at`` says where that is, seam, lower or upper rim."""
+
+    def room(g: Any) -> Number:
+        left: Number = edge(g) / 2 - g.lap if not at or any(map(g.laps_at, at)) else g.lap * 0 + 1
+        return left
+
     return Condition(
         f"the lap within {what}",
-        lambda g: edge(g) / share - g.lap,
-        f"a lap of {{lap}} is too wide for {what}: it may be {_SHARES[share]} of that",
+        room,
+        f"a lap of {{lap}} is too wide for {what}: it may be half of that",
         ("lap",),
-        lambda g: {"lap": at_most(Fraction(roughly(edge(g.bound_in(PLAIN)))) / share)},
+        lambda g: {"lap": at_most(Fraction(roughly(edge(g.bound_in(PLAIN)))) / 2)},
     )
-
-
-_SHARES = {1: "the whole", 2: "half", 3: "a third", 4: "a quarter"}

@@ -126,11 +126,12 @@ def _quarter_cone(g: SquareToRound, corner: Point3, centre: Point3) -> Callable[
 
 
 def _along(g: SquareToRound, at: Callable[[Any, Any], tuple[Any, Any, Any]]) -> Callable[[Any, Any], tuple[Any, Any]]:
-    """For a direction the square of the distance, and what of the circle's own way lies along it."""
+    """For a direction the square of the distance, and that of what of it lies across the circle's own way."""
 
     def found(c: Any, s: Any) -> tuple[Any, Any]:
         x, y, z = at(c, s)
-        return x * x + y * y + z * z, x * -s - y * c
+        out = x * c - y * s
+        return x * x + y * y + z * z, out * out + z * z
 
     return found
 
@@ -146,12 +147,11 @@ def truth(g: SquareToRound, number: Make) -> Truth:
         seen = _along(g, _quarter_cone(g, space[name], centre))
 
         def opened(c: Any, s: Any, root: Callable[[Any], Any], seen: Any = seen) -> Any:
-            square, along = seen(c, s)
-            return root(square - along * along) * radius / square
+            square, across = seen(c, s)
+            return root(across) * radius / square
 
         def swept(c: Any, s: Any, root: Callable[[Any], Any], seen: Any = seen) -> Any:
-            square, along = seen(c, s)
-            return root(square - along * along) * radius
+            return root(seen(c, s)[1]) * radius
 
         begin = number(360) * fan[0] / n
         lateral = lateral + turning_integral(swept, begin, begin + 90) / 2
@@ -384,7 +384,7 @@ PROBLEM = Problem(
     brief=(
         "Lay out flat a hood from a rectangle {length} × {width} to a circle {diameter} across, {height} high, offset "
         "{offset_x} to the right and {offset_y} to the front, by {divisions} divisions; seam at point {seam} of the circle, "
-        "lap {lap}, sheet {thickness} thick, ends laid out {ends}, inside {inside}."
+        "lap {lap} on {lap_on}, sheet {thickness} thick, ends laid out {ends}, inside {inside}."
     ),
     givens=SquareToRound,
     truth=truth,
@@ -395,10 +395,10 @@ PROBLEM = Problem(
         _quarters(),
         seam_is_there("point", lambda g: g.divisions),
         thin_enough("diameter"),
-        lap_fits("a division of the rim", lambda g: pi_times(g.diameter) / g.divisions),
-        lap_fits("the length", lambda g: g.length / 2),
-        lap_fits("the width", lambda g: g.width / 2),
-        lap_fits("the height", lambda g: g.height),
+        lap_fits("a division of the rim", lambda g: pi_times(g.diameter) / g.divisions, "upper"),
+        lap_fits("the length", lambda g: g.length / 2, "lower"),
+        lap_fits("the width", lambda g: g.width / 2, "lower"),
+        lap_fits("the height", lambda g: g.height, "seam"),
     ),
     slips=(height_forgotten, half_side_whole),
     cautions=CAUTIONS,
