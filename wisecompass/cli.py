@@ -22,6 +22,9 @@ if TYPE_CHECKING:
     from wisecompass.drafting.problem import Method, Problem
     from wisecompass.folio.page import Page
 
+SHOW_FAULTS = "WISE_COMPASS_FAULTS"
+"""Set in the environment it lets a fault of the program show where it is."""
+
 LARGEST_BRIEF = 1024 * 1024
 
 
@@ -124,6 +127,13 @@ def main(argv: Sequence[str] | None = None) -> int:
     except OSError as reason:
         _close_output()
         return _refuse(f"the output cannot be written: {reason.strerror or reason}")
+    except ArithmeticError as reason:
+        return _refuse(f"the figure of these very numbers cannot be proved ({reason}); change one of them a little")
+    except Exception as fault:
+        if os.environ.get(SHOW_FAULTS):
+            raise
+        told = " ".join(f"{type(fault).__name__}: {fault}".split())
+        return _refuse(f"a fault of the program itself ({told}); set {SHOW_FAULTS}=1 to see where")
 
 
 def _refuse(sentence: str) -> int:

@@ -11,9 +11,11 @@ import sys
 import tempfile
 import unittest
 from pathlib import Path
+from unittest import mock
 
 from wisecompass import catalogue, cli
 from wisecompass.arithmetic.expression import Expression
+from wisecompass.arithmetic.undecided import Undecided
 from wisecompass.drafting.givens import Listed
 from wisecompass.folio import store
 
@@ -202,6 +204,14 @@ class Refusing(unittest.TestCase):
         self.assertEqual(err.count("\n"), 1, err)
         self.assertRegex(err, words)
         self.assertNotIn("Traceback", err)
+
+    def test_a_fault_of_the_program_is_one_line_as_well(self) -> None:
+        for fault, words in (
+            (Undecided("two balls overlap"), "cannot be proved"),
+            (KeyError("x"), "a fault of the program"),
+        ):
+            with mock.patch("wisecompass.drafting.solve.certify", side_effect=fault):
+                self.refuses(words, "solve", "conics/ellipse")
 
     def test_unknown_things(self) -> None:
         self.refuses("no problem “x/y”", "solve", "x/y")
