@@ -174,7 +174,7 @@ class EveryMethod(unittest.TestCase):
         for step in drawing.steps:
             text = sentence(step)
             self.assertTrue(text[0].isupper() and text.endswith("."), text)
-            self.assertNotRegex(text, r"[{}]|\.\.|,\.|  ", text)
+            self.assertNotRegex(text, r"[{}]|\.\.|,\.|  |\bMark \.|\bmark [.,;]", text)
 
     def test_every_mark_is_finite_and_belongs_to_a_step(self) -> None:
         self.over_random_givens(self._marked, max(1, ROUNDS // 10))

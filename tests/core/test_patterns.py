@@ -24,7 +24,7 @@ from wisecompass import catalogue
 from wisecompass.arithmetic import BALL, PLAIN
 from wisecompass.catalogue.developments import pattern
 from wisecompass.catalogue.developments.rectangle_to_rectangle import SEAMS
-from wisecompass.drafting.errors import WiseCompassError
+from wisecompass.drafting.errors import BadGiven, Infeasible, WiseCompassError
 from wisecompass.drafting.givens import Typed, plain_values
 from wisecompass.drafting.motion import Folding
 from wisecompass.drafting.problem import Exactness, Method, Problem, Truth
@@ -710,6 +710,41 @@ class FoldedUp(unittest.TestCase):
         places = np.array([p for face in faces for p in face])
         found: Array = np.linalg.svd(places - places.mean(axis=0))[1]
         return found
+
+
+class Refused(unittest.TestCase):
+    """What cannot be laid out is said in one sentence with what can."""
+
+    def test_each_with_a_way_out(self) -> None:
+        for problem_id, words, raw in (
+            ("cylinder", "passes over the top", {"cut_angle": "45", "cut_height": "62"}),  # it just reaches it
+            ("cylinder", "leaves the sides at the base", {"cut_height": "10"}),
+            ("cone", "leaves the sides at the base", {"cut_height": "20", "cut_angle": "50"}),
+            ("pyramid", "passes over the top", {"cut_height": "72"}),
+            ("cylinder", "are not even", {"divisions": "13"}),
+            ("square-to-round", "cannot be shared by four corners", {"divisions": "10"}),
+            ("prism", "no edge 7 for the seam", {"seam": "7"}),
+            ("elbow", "no generator 13 for the seam", {"seam": "13"}),
+            ("prism", "too wide for the side", {"lap": "12"}),
+            ("cone", "too wide for a division of the cut", {"lap": "5"}),
+            ("cylinder", "thicker than the radius", {"thickness": "25"}),
+            ("round-to-round", "thicker than the radius", {"thickness": "23"}),
+            ("prism", "thicker than half", {"thickness": "12"}),
+            ("round-to-round", "reaches down to the lower one", {"tilt": "60", "height": "12"}),
+            ("oblique-cone", "passes over the apex", {"top_height": "66"}),
+        ):
+            problem = catalogue.problem(f"developments/{problem_id}")
+            with self.subTest(problem=problem_id, raw=raw):
+                with self.assertRaises(Infeasible) as caught:
+                    problem.read(raw)
+                self.assertIn(words, str(caught.exception))
+                self.assertTrue(caught.exception.offer)
+                problem.read(raw | caught.exception.offer)
+        with self.assertRaises(BadGiven):
+            catalogue.problem("developments/elbow").read({"pieces": "1"})
+
+    def test_laps_on_the_seam_alone_need_no_room_elsewhere(self) -> None:
+        catalogue.problem("developments/cone").read({"lap": "8", "lap_on": "the seam", "cut": "left whole"})
 
 
 class Laps(unittest.TestCase):

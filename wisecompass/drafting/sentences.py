@@ -357,7 +357,7 @@ def _set_out(act: Act, units: Units) -> str:
     for key, words in (("right", ("to the right", "to the left")), ("up", ("up", "down"))):
         if key in act.more:
             value = act.more[key]["value"]
-            source = sum_text(act.more[key].get("sum", ""))
+            source = sum_text(_size_of(act.more[key].get("sum", ""), value))
             ways.append(f"{measured(abs(value), 'mm', units)}{source} {words[value < 0]}")
     return (
         f"From {_first(act)} go {' and '.join(ways)}: mark {_made(act)}"
@@ -527,10 +527,16 @@ def _places(act: Act, units: Units) -> list[str]:
     found = []
     for key, (on, ahead, back) in said_ways.items():
         value = act.more[key]["value"]
-        source = sum_text(act.more[key].get("sum", ""), items=("x", "front", "height"))
+        source = sum_text(_size_of(act.more[key].get("sum", ""), value), items=("x", "front", "height"))
         size = f"{measured(abs(value), 'mm', units)}{source}"
         found.append(on if value == 0 else f"{size} {ahead if value > 0 else back}")
     return found
+
+
+def _size_of(text: str, value: float) -> str:
+    """A sum whose way is told by a word: what is only minus something is told by that."""
+    bare = re.sub(r"\([^()]*\)", "", re.sub(r"\([^()]*\)", "", text))  # without what stands in brackets
+    return text[1:] if value < 0 and text.startswith("-") and not re.search(r" [-+] ", bare) else text
 
 
 def _set_out_likewise(acts: Sequence[Act], units: Units) -> str:

@@ -278,7 +278,7 @@ PROBLEM = Problem(
     source="Radial lines: a sector of the slant as radius, 360° · r / l wide.",
     conditions=(
         even_divisions(),
-        *conditions("generator", Body, pointed=True),
+        *conditions("generator", Body, strictly=True),
         rim_laps(Body),
         rim_of_cut(Body),
         thin_enough("diameter"),

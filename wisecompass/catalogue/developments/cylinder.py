@@ -192,7 +192,7 @@ PROBLEM = Problem(
     methods=(parallel_lines,),
     findings=FINDINGS,
     source="Parallel lines: generators square on the stretched-out girth; the cut is a sine wave there.",
-    conditions=(even_divisions(), *conditions("generator", Body), rim_laps(Body), thin_enough("diameter")),
+    conditions=(even_divisions(), *conditions("generator", Body, strictly=True), rim_laps(Body), thin_enough("diameter")),
     slips=(three_diameters, chords, one_on),
     cautions=CAUTIONS,
     beforehand=neutral_line,

@@ -198,9 +198,9 @@ def _height_at(solid: SheetCut, k: int) -> Number:
     return rises(solid)[k]
 
 
-def conditions(lines: str, body: Callable[[Any], SheetCut] = as_given, *, pointed: bool = False) -> tuple[Condition, ...]:
+def conditions(lines: str, body: Callable[[Any], SheetCut] = as_given, *, strictly: bool = False) -> tuple[Condition, ...]:
     """The plane leaves the solid by its sides alone, there is such a seam, and its lap has room. ``body`` is the solid that
-    the givens make, ``lines`` what it is laid out by."""
+    the givens make, ``lines`` what it is laid out by; ``strictly`` where the cut may not just reach the top."""
 
     def least_rise(g: Any) -> Number:
         solid = body(g)
@@ -230,7 +230,7 @@ def conditions(lines: str, body: Callable[[Any], SheetCut] = as_given, *, pointe
             "a cut at {cut_angle}, {cut_height} up the axis, passes over the top of a solid {height} high",
             ("cut_height", "height", "cut_angle"),
             lambda g: {"height": at_least(g.height - room_above(g.bound_in(PLAIN)), above=True)},
-            strict=pointed,
+            strict=strictly,
         ),
         seam_is_there(lines, lambda g: body(g).corners),
         lap_fits("the seam", seam, "seam"),

@@ -201,7 +201,7 @@ PROBLEM = Problem(
     findings={"slant_edge": Kind.LENGTH, "sector_angle": Kind.ANGLE} | FINDINGS,
     source="Radial lines: the true edge by turning about the axis (Monge, Géométrie descriptive).",
     conditions=(
-        *conditions("edge", Body, pointed=True),
+        *conditions("edge", Body, strictly=True),
         lap_fits("the side", lambda g: g.side, "lower"),
         lap_fits("an edge of the cut", _cut_edge, "upper"),
         thin_enough("side", rolled=False),

@@ -121,8 +121,6 @@ def _from_above(d: Drawn) -> None:
     b, g, low, view = d.sheet.b, d.sheet.g, d.one.low.images, d.one.low
     lateral = lateral_cuts(d)
     if g.is_straight:
-        if lateral:
-            b.pencil()
         for letter, name in lateral.items():
             low[name] = b.mark_point(low[letter].named(view.label(name)))
     else:

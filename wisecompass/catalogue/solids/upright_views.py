@@ -52,10 +52,10 @@ def _flat(d: Drawn) -> None:
         for name in names:
             a, c = d.plan.cut[name]
             below = _under(d, name) if middle == END_MIDDLE and g.is_straight else None
-            b.pencil()
             if below is not None:
                 low.images[name] = b.mark_point(low.images[below].named(low.label(name)))
             else:
+                b.pencil()
                 low.images[name] = b.meet(d.trace, b.joined(low.images[a], low.images[c]), name=low.label(name))
     lateral = lateral_cuts(d)
     for letter in lateral:
