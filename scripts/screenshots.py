@@ -35,7 +35,7 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("body", "solids/crates", 10, ""),
     ("block", "pictorial/polygon-block", 0, ""),
     ("picture", "chute, two points", 0, ""),
-    ("hopper", "developments/rectangle-to-rectangle", 31, ""),
+    ("hopper", "developments/rectangle-to-rectangle", 33, ""),
     ("pattern", "lamp hood, laid out", 34, ""),
 )
 """(name, problem or name of the figure, step or 0 for the whole sheet, method or "" for the sample's own)."""
