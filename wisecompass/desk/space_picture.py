@@ -251,8 +251,7 @@ class SpacePicture(QWidget):
             for beam in drawing.beams
             if beam.way or {beam.a, beam.b} <= set(places)
         ]
-        reach = [place for part in (0.0, 0.3, 0.6) for face in folding.faces(part) for place in face]
-        self._fit([*reach, *(place for way in ways for place in way)])
+        self._fit([*folding.reach, *(place for way in ways for place in way)])
         painter.setPen(QPen(self.theme.color("ink"), 1.4))
         for way in ways:
             for a, c in pairwise(way):

@@ -6,6 +6,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 from wisecompass.arithmetic import roughly
 from wisecompass.drafting.view import Triple
@@ -54,9 +55,19 @@ class Folding:
         plain = {name: Point3(roughly(p.x), roughly(p.front), roughly(p.above)) for name, p in body.items()}
         return Folding(tuple(net), panels.unrolled(net, plain, (Point(0.0, 1.0), Point(0.0, 0.0))), plain)
 
+    @cached_property
+    def angles(self) -> list[float]:
+        """How far each panel is bent in the end, radians."""
+        return panels.bend_angles(self.net, self.body)
+
+    @cached_property
+    def reach(self) -> list[Triple]:
+        """Places within which it stays on its way."""
+        return [place for share in (0.0, 0.3, 0.6) for face in self.faces(share) for place in face]
+
     def faces(self, share: float) -> list[list[Triple]]:
         """The panels in space, folded so far: 0 is flat, 1 the body."""
-        bent = panels.shared_bends(self.net, self.body, share)
+        bent = [(math.cos(angle * share), math.sin(angle * share)) for angle in self.angles]
         places = panels.folded(self.net, self.flat, self.body, bent)
         return [[(float(p.x), float(p.front), float(p.above)) for p in each.values()] for each in places]
 

@@ -203,10 +203,6 @@ def folds(panels: Sequence[Panel], body: Body) -> list[tuple[tuple[str, str], fl
     return found
 
 
-def shared_bends(panels: Sequence[Panel], body: Body, share: float) -> list[Bend]:
-    """The bends as floats, each only so large a share of itself: 0 leaves the sheet flat, 1 makes the body."""
-    found: list[Bend] = []
-    for c, s in bends(panels, body):
-        angle = math.atan2(roughly(s), roughly(c)) * share
-        found.append((math.cos(angle), math.sin(angle)))
-    return found
+def bend_angles(panels: Sequence[Panel], body: Body) -> list[float]:
+    """The bends as angles, radians."""
+    return [math.atan2(roughly(s), roughly(c)) for c, s in bends(panels, body)]
