@@ -25,7 +25,7 @@ from wisecompass.catalogue.developments.flat_cut import (
     worded,
 )
 from wisecompass.catalogue.developments.pattern import Fair, Strip, finish, flat_names, rolled_gap, say_seam
-from wisecompass.catalogue.developments.radial import true_edge
+from wisecompass.catalogue.developments.radial import grown, true_edge
 from wisecompass.catalogue.developments.round_cut import (
     FINDINGS,
     Round,
@@ -85,17 +85,7 @@ class Body(Round):
         return self._grown("height")
 
     def _grown(self, name: str) -> Any:
-        g = self.given
-        size = getattr(g, name)
-        if not g.has_thickness:
-            return size
-        radius, high = bare(g.diameter) / 2, bare(g.height)
-        number = bare(size) * (1 + bare(g.thickness) / 2 * hypot(radius, high) / (high * radius))
-        if type(size) is not Setting:
-            return number
-        foot = ("/", "diameter", 2)
-        slope = ("sqrt", ("+", ("*", foot, foot), ("*", "height", "height")))
-        return reckoned(number, ("*", name, ("+", 1, ("/", ("*", ("/", "thickness", 2), slope), ("*", "height", foot)))))
+        return grown(self.given, name, bare(self.given.diameter) / 2, ("/", "diameter", 2))
 
 
 def sector(g: Body) -> Any:

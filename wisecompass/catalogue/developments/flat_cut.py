@@ -137,9 +137,7 @@ def over_base(g: SheetCut) -> Number:
     return min((g.plane_height + radii(g)[0] * rise for rise in _shares(g)), key=roughly)
 
 
-def true_ends(
-    g: SheetCut, lines: list[Station], points: Mapping[str, Any]
-) -> tuple[dict[str, Point], dict[str, Number], Number, Number]:
+def true_ends(g: SheetCut, lines: list[Station], points: Mapping[str, Any]) -> tuple[dict[str, Point], Number, Number]:
     """What the ends add: their corners in the flat, areas of their own, and what they add to area and outline."""
     flat: dict[str, Point] = {name: points[name] for pair in flat_names(lines) for name in pair}
     zero = roughly_zero(g)
@@ -156,7 +154,7 @@ def true_ends(
         lengths = [distance3(p, q) for p, q in pairwise([*loop, loop[0]])]
         rest = sum(lengths[2:], lengths[1])
         outline = outline + (rest + lengths[0] if end else rest - lengths[0])
-    return extra, {}, area, outline
+    return extra, area, outline
 
 
 def with_ends(d: Drawn, g: SheetCut, strip: Strip) -> Net:

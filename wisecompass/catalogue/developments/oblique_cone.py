@@ -80,7 +80,8 @@ class ObliqueCone(Sheet, _Sizes):
         """Generators to the apex, from the seam round to the seam."""
         return [(self.names[k], APEX) for k in self.round_from_seam(self.divisions)]
 
-    def share_left(self, number: Any) -> Any:
+    @property
+    def share_left(self) -> Any:
         """Which share of a generator is cut off at the apex."""
         return (self.height - self.top_height) / self.height
 
@@ -127,7 +128,7 @@ def truth(g: ObliqueCone, number: Make) -> Truth:
     points: dict[str, Point | Point3] = {"K": centre, APEX: apex}
     base = places(centre, g.base / 2, g.names)
     whole = [distance3(apex, base[name]) for name in g.names]
-    share = zero if g.is_whole else g.share_left(number)
+    share = zero if g.is_whole else g.share_left
     cut = {f"P{name}": apex + (p - apex).scaled(share) for name, p in base.items()}
     points |= base | ({} if g.is_whole else cut)
     order, way = g.round_from_seam(n), zero
@@ -384,7 +385,7 @@ PROBLEM = Problem(
         lap_fits("a division of the rim", lambda g: pi_times(g.base) / g.divisions, "lower"),
         lap_fits(
             "a division of the cut",
-            lambda g: pi_times(g.base) * (1 if g.is_whole else g.share_left(g)) / g.divisions,
+            lambda g: pi_times(g.base) * (1 if g.is_whole else g.share_left) / g.divisions,
             "upper",
         ),
         lap_fits("the height left", lambda g: g.height if g.is_whole else g.top_height + 0, "seam"),

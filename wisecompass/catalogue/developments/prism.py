@@ -81,7 +81,7 @@ def truth(g: Prism, number: Make) -> Truth:
         points[high] = Point(g.base * k, heights[order[k]], high)
     lateral = sum((g.base * (heights[i] + heights[j]) / 2 for i, j in pairwise(order)), number(0))
     sloped = sum((hypot(g.base, heights[j] - heights[i]) for i, j in pairwise(order)), number(0))
-    extra, more, area, outline = true_ends(g, lines, points)
+    extra, area, outline = true_ends(g, lines, points)
     return Truth(
         points=points | extra,
         findings={
@@ -93,8 +93,7 @@ def truth(g: Prism, number: Make) -> Truth:
             "seam_length": heights[g.seam - 1],
             "edge_lengths": tuple(heights[k] for k in order[:-1]),
             "perimeter": g.base * g.sides + sloped + heights[g.seam - 1] * 2 + outline,
-        }
-        | more,
+        },
     )
 
 

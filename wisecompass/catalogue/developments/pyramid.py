@@ -29,13 +29,13 @@ from wisecompass.catalogue.developments.flat_cut import (
     worded,
 )
 from wisecompass.catalogue.developments.pattern import Strip, finish, flat_names, say_seam
-from wisecompass.catalogue.developments.radial import true_edge
+from wisecompass.catalogue.developments.radial import grown, true_edge
 from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, neutral_line, thin_enough
 from wisecompass.catalogue.solids.body import APEX
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, choice, count, length
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
-from wisecompass.drafting.setting import Setting, bare, reckoned, span
+from wisecompass.drafting.setting import bare, span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
@@ -75,20 +75,9 @@ class Body(Neutral):
         return self._grown("height")
 
     def _grown(self, name: str) -> Any:
-        """A size on the neutral line: larger in the ratio of the distances of a side's foot from the axis."""
-        g = self.given
-        size = getattr(g, name)
-        if not g.has_thickness:
-            return size
-        side, high, half = bare(g.side), bare(g.height), bare(g.thickness) / 2
-        near = side / (2 * tan_deg((side * 0 + 180) / g.sides))
-        number = bare(size) * (1 + half * hypot(near, high) / (high * near))
-        if type(size) is not Setting:
-            return number
-        foot = ("/", "side", ("*", 2, ("tan", ("/", 180, g.sides))))
-        slope = ("sqrt", ("+", ("*", foot, foot), ("*", "height", "height")))
-        share = ("+", 1, ("/", ("*", ("/", "thickness", 2), slope), ("*", "height", foot)))
-        return reckoned(number, ("*", name, share))
+        side, sides = bare(self.given.side), self.given.sides
+        near = side / (2 * tan_deg((side * 0 + 180) / sides))
+        return grown(self.given, name, near, ("/", "side", ("*", 2, ("tan", ("/", 180, sides)))))
 
 
 def truth(given: Pyramid, number: Make) -> Truth:
@@ -107,7 +96,7 @@ def truth(given: Pyramid, number: Make) -> Truth:
     shares = [edge * edge - down[i] * down[j] for i, j in pairwise(order)]
     lateral = sum((each * sin_deg(apart) / 2 for each in shares), number(0))
     upper = [distance3(points[uppers[i]], points[uppers[j]]) for i, j in pairwise(order)] if not g.is_whole else []
-    extra, _, area, outline = true_ends(g, lines, points | flat)
+    extra, area, outline = true_ends(g, lines, points | flat)
     seam = lengths[g.seam - 1]
     return Truth(
         points=points | flat | extra,

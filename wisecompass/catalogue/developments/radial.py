@@ -4,14 +4,30 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
-from wisecompass.arithmetic import roughly
+from wisecompass.arithmetic import Number, hypot, roughly
 from wisecompass.catalogue.developments.flat_cut import SheetCut
 from wisecompass.catalogue.solids.body import APEX, MIDDLE, own_place
 from wisecompass.catalogue.solids.cut_views import Drawn, edge_line
-from wisecompass.drafting.setting import Setting, span
+from wisecompass.drafting.setting import Setting, bare, reckoned, span
+from wisecompass.drafting.sums import Tree
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
+
+
+def grown(g: Any, name: str, near: Number, foot: Tree) -> Any:
+    """A size of a pointed body on its neutral line: with all sides half the thickness farther out it is a larger one of the
+    same shape, in the ratio of the distances ``near`` from the axis to the foot of a side; ``foot`` is that as a sum."""
+    size = getattr(g, name)
+    if not g.has_thickness:
+        return size
+    high = bare(g.height)
+    number = bare(size) * (1 + bare(g.thickness) / 2 * hypot(near, high) / (high * near))
+    if type(size) is not Setting:
+        return number
+    slope = ("sqrt", ("+", ("*", foot, foot), ("*", "height", "height")))
+    return reckoned(number, ("*", name, ("+", 1, ("/", ("*", ("/", "thickness", 2), slope), ("*", "height", foot)))))
 
 
 @dataclass

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from itertools import pairwise
 
 from wisecompass.arithmetic import Number, absolute, pi_times, roughly
@@ -92,6 +92,3 @@ def show(b: Board, lower: Sequence[str], upper: Sequence[str], lines: Sequence[t
             b.in_space(p, q)
     for low, high in dict.fromkeys(lines):
         b.in_space(low, high)
-
-
-Alike = Callable[[tuple[str, str]], tuple[str, str]]
