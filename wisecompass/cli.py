@@ -9,6 +9,7 @@ import json
 import os
 import sys
 from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
@@ -20,7 +21,9 @@ if TYPE_CHECKING:
     from wisecompass.drafting.conventions import Conventions
     from wisecompass.drafting.givens import Typed
     from wisecompass.drafting.problem import Method, Problem
+    from wisecompass.folio.document import Folio
     from wisecompass.folio.page import Page
+    from wisecompass.folio.register import Place
 
 SHOW_FAULTS = "WISE_COMPASS_FAULTS"
 """Set in the environment it lets a fault of the program show where it is."""
@@ -42,7 +45,8 @@ def _parser() -> argparse.ArgumentParser:
     listing = commands.add_parser("list", help="list the problems")
     listing.add_argument("--json", action="store_true", help="with givens, methods and findings, as JSON")
     solve = commands.add_parser("solve", help="solve one problem")
-    solve.add_argument("problem", help="an id from the list, or a file {problem, method, givens}")
+    solve.add_argument("problem", help="an id from the list, a file {problem, method, givens}, or a folio with --figure")
+    solve.add_argument("--figure", metavar="NAME", help="which figure of the folio")
     solve.add_argument("--work", default="", help="what the title block calls the work")
     solve.add_argument("--method", help="default: the first listed")
     solve.add_argument(
@@ -183,16 +187,48 @@ def _described(problem: Problem) -> dict[str, object]:
 
 
 def _solve(args: argparse.Namespace) -> int:
+    if args.figure is not None:
+        return _solve_figure(args)
     problem, method, typed, solution = _request(args)
-    conventions = _conventions(args)
+    return _solved(args, problem, method, typed, solution, _conventions(args), None)
+
+
+def _solve_figure(args: argparse.Namespace) -> int:
+    """A figure of a folio with its own method, solution and schools; options that are given stand above them."""
+    from wisecompass.folio import register, store
+    from wisecompass.folio.links import read_figure
+
+    folio = store.load(Path(args.problem))
+    s, f = register.place_of(folio, args.figure)
+    figure = folio.sheets[s].figures[f]
+    given = {**figure.givens, **_sets(args.set)}
+    figure = replace(figure, givens=given, method=args.method or figure.method, solution=args.solution or figure.solution)
+    folio = register.replace_figure(folio, (s, f), figure)
+    problem = catalogue.problem(figure.problem)
+    typed = read_figure(folio, figure)
+    conventions = folio.conventions.as_conventions()
+    return _solved(args, problem, problem.method(figure.method), typed, figure.solution, conventions, (folio, (s, f)))
+
+
+def _solved(
+    args: argparse.Namespace,
+    problem: Problem,
+    method: Method,
+    typed: Typed,
+    solution: int,
+    conventions: Conventions,
+    stands: tuple[Folio, Place] | None,
+) -> int:
+    """Report on a figure and write its files; ``stands`` is where in a folio it has its place."""
     from wisecompass.drafting.solve import certify, steps_told
 
     certificate = certify(problem, typed, method, conventions, solution, closed_forms=True)
     if args.svg or args.pdf or args.dxf:
-        page, said = _page(args, problem, method, typed, solution)
+        page, said = _page(args, problem, method, typed, solution) if stands is None else _page_in(*stands)
         if said:
             print(said, file=sys.stderr)
-        title = " · ".join(part for part in (args.work, problem.title) if part)
+        work = args.work if stands is None else stands[0].work
+        title = " · ".join(part for part in (work, problem.title) if part)
         if args.svg:
             from wisecompass.exchange.svg import svg
 
@@ -315,6 +351,14 @@ def _page(args: argparse.Namespace, problem: Problem, method: Method, typed: Typ
     return page, advice(drawing, paper, conventions, scale)
 
 
+def _page_in(folio: Folio, place: Place) -> tuple[Page, str]:
+    """The page of a figure that shares its sheet, and what is to be said of its room there."""
+    from wisecompass.folio.fit import advice_beside_others
+    from wisecompass.folio.print import page_of
+
+    return page_of(folio, place), advice_beside_others(folio, place)
+
+
 def _write(path: Path, data: bytes) -> None:
     from wisecompass.folio import files
 
@@ -322,40 +366,55 @@ def _write(path: Path, data: bytes) -> None:
 
 
 def _export(args: argparse.Namespace) -> int:
+    from wisecompass.exchange.export import sheet_heading, sheet_title
+    from wisecompass.exchange.leaves import sheet_pages
     from wisecompass.folio import store
-    from wisecompass.folio.page import overflow
-    from wisecompass.folio.print import pages_of
+    from wisecompass.folio.print import leaves_of, stems_of
 
     if not (args.pdf or args.svg_dir or args.dxf_dir):
         raise BadDocument("nothing to write: give --pdf, --svg-dir or --dxf-dir")
     folio = store.load(args.folio)
-    pages = list(pages_of(folio))
-    for stem, page in pages:
-        if said := overflow(page):
-            print(f"{stem}: {said}", file=sys.stderr)
+    leaves, stems = leaves_of(folio), stems_of(folio)
+    pages = []
+    for page, said in sheet_pages(folio, leaves):
+        pages.append(page)
+        for sentence in said:
+            print(sentence, file=sys.stderr)
     if args.pdf:
         from wisecompass.exchange.pdf import pdf
 
-        _write(args.pdf, pdf([page for _, page in pages], folio.work or "Wise Compass", folio.drawn_by))
-    for kind, folder in (("svg", args.svg_dir), ("dxf", args.dxf_dir)):
-        if folder is None:
-            continue
-        try:
-            folder.mkdir(parents=True, exist_ok=True)
-        except OSError as reason:
-            raise BadDocument(f"{quoted(folder)} cannot be made: {reason.strerror}") from None
-        for stem, page in pages:
-            title = " · ".join(part for part in (folio.work, stem) if part)
-            if kind == "svg":
-                from wisecompass.exchange.svg import svg
+        headings = [sheet_heading(folio, s) for s in leaves]
+        _write(args.pdf, pdf(pages, folio.work or "Wise Compass", folio.drawn_by, headings))
+    for folder in (args.svg_dir, args.dxf_dir):
+        if folder is not None:
+            try:
+                folder.mkdir(parents=True, exist_ok=True)
+            except OSError as reason:
+                raise BadDocument(f"{quoted(folder)} cannot be made: {reason.strerror}") from None
+    if args.svg_dir:
+        from wisecompass.exchange.svg import svg
 
-                _write(folder / f"{stem}.svg", svg(page, title, outlines=args.outlines).encode())
-            else:
-                from wisecompass.exchange.dxf import dxf
-
-                _write(folder / f"{stem}.dxf", dxf(page, title).encode())
+        for s, page in zip(leaves, pages, strict=True):
+            _write(args.svg_dir / f"{stems[s]}.svg", svg(page, sheet_title(folio, s), outlines=args.outlines).encode())
+    if args.dxf_dir:
+        _export_dxf(folio, args.dxf_dir)
     print(f"{len(pages)} pages exported")
     return 0
+
+
+def _export_dxf(folio: Folio, folder: Path) -> None:
+    """A file for each figure, for in DXF each is at full size."""
+    from wisecompass.exchange.dxf import dxf
+    from wisecompass.exchange.export import figure_title
+    from wisecompass.folio.print import page_of, stems_of
+
+    for s, stem in stems_of(folio).items():
+        for f in range(len(folio.sheets[s].figures)):
+            try:
+                page = page_of(folio, (s, f))
+            except BadDocument:
+                continue  # said with its sheet
+            _write(folder / f"{stem}-{f + 1}.dxf", dxf(page, figure_title(folio, (s, f))).encode())
 
 
 def _new(args: argparse.Namespace) -> int:
@@ -372,14 +431,15 @@ def _new(args: argparse.Namespace) -> int:
 def _add(args: argparse.Namespace) -> int:
     from wisecompass.folio import register, store
     from wisecompass.folio.document import Figure
+    from wisecompass.folio.links import read_figure
 
     folio, known = store.load_with_print(args.folio)
     problem = catalogue.problem(args.problem)
     method, raw = problem.method(args.method), _sets(args.set)
-    problem.require_method(method, problem.read(raw, folio.conventions.units.value), folio.conventions.units.value)
     sheet = register.sheet_of(folio, args.sheet)
     fresh = register.fresh_figure(problem.id, folio.conventions.units)
     figure = Figure(problem.id, method.name, {**fresh.givens, **raw})
+    problem.require_method(method, read_figure(folio, figure), folio.conventions.units.value)
     folio, place = register.add_figure(folio, figure, sheet)
     if args.name is not None:
         folio = register.rename_figure(folio, place, args.name)
@@ -391,6 +451,7 @@ def _add(args: argparse.Namespace) -> int:
 
 def _figures(args: argparse.Namespace) -> int:
     from wisecompass.folio import store
+    from wisecompass.folio.links import links_in
 
     folio = store.load(args.folio)
     rows = [
@@ -399,7 +460,7 @@ def _figures(args: argparse.Namespace) -> int:
             "name": figure.name,
             "problem": figure.problem,
             "givens": figure.givens,
-            "links": [],
+            "links": [{"given": given, "to": link} for given, link in links_in(figure)],
         }
         for sheet in folio.sheets
         for figure in sheet.figures
@@ -410,7 +471,8 @@ def _figures(args: argparse.Namespace) -> int:
     for sheet in folio.sheets:
         print(f"{sheet.number or '–'}  {sheet.name}")
         for figure in sheet.figures:
-            print(f"    {figure.name}  ({figure.problem})")
+            linked = ", ".join(f"{given} from {link}" for given, link in links_in(figure))
+            print(f"    {figure.name}  ({figure.problem})" + (f"  {linked}" if linked else ""))
     return 0
 
 

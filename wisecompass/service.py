@@ -25,6 +25,7 @@ from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.solve import Certificate
 from wisecompass.folio.document import Figure, Folio, Settings
+from wisecompass.folio.links import read_figure, sources
 from wisecompass.folio.register import Place
 
 LENGTH = struct.Struct(">Q")
@@ -35,18 +36,24 @@ class Task:
     """All that the proof and the judgement of a figure hang on."""
 
     folio: Folio
-    """One sheet with one figure, under the head of the whole."""
+    """The figure's sheet under the head of the whole, and another sheet with the figures that those on it hang on."""
+    place: Place = (0, 0)
 
     @classmethod
     def of(cls, folio: Folio, place: Place, figure: Figure | None = None) -> Task:
-        """The figure at a place, or another on its sheet."""
+        """The figure at a place, or another in its stead."""
         sheet = folio.sheets[place[0]]
-        alone = replace(sheet, figures=(figure or sheet.figures[place[1]],))
-        return cls(replace(folio, sheets=(alone,)))
+        f = place[1]
+        asked = (*sheet.figures[:f], figure or sheet.figures[f], *sheet.figures[f + 1 :])
+        here = {each.name for each in asked}
+        others = {each.name: each for one in asked for each in sources(folio, one) if each.name not in here}
+        mine = replace(sheet, figures=asked)
+        sheets = (mine, replace(sheet, figures=tuple(others.values()))) if others else (mine,)
+        return cls(replace(folio, sheets=sheets, logbook=()), (0, f))
 
     @property
     def figure(self) -> Figure:
-        return self.folio.sheets[0].figures[0]
+        return self.folio.sheets[0].figures[self.place[1]]
 
     @property
     def settings(self) -> Settings:
@@ -63,6 +70,7 @@ class Judged:
     miss: float | None
     faired: float
     steps: int
+    tools: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -93,22 +101,22 @@ def about_figure(task: Task) -> Iterator[tuple[str, Any]]:
     from wisecompass.judgement.worth import judge
 
     found, _ = _problem_and_method(task)
-    typed = found.read(task.figure.givens, task.settings.units.value, offers=False)
+    typed = read_figure(task.folio, task.figure, offers=False)
     yield "proof", prove(task, closed_forms=False)
     drawing, fixed = drawn(task.folio, task.figure), read_scale(task.figure.scale)
-    yield "advice", _advice(task.folio, drawing, fixed)
+    yield "advice", _advice(task, drawing, fixed)
     yield "closed", prove(task, closed_forms=True)
-    scale = float(fixed or scale_of(task.folio, drawing))
+    scale = float(fixed or scale_of(task.folio, drawing, task.place))
     for each in found.methods:
         one = judge(found, typed, each, scale)
-        yield "worth", Judged(each.name, one.words, one.serves, one.miss, one.faired, one.steps)
+        yield "worth", Judged(each.name, one.words, one.serves, one.miss, one.faired, one.steps, one.tools)
 
 
 def lettered(task: Task) -> Any:
     """Where letters and names stand best on the sheet of a figure."""
     from wisecompass.folio.print import page_of
 
-    return page_of(task.folio, (0, 0)).lettering
+    return page_of(task.folio, task.place).lettering
 
 
 def prove(task: Task, closed_forms: bool) -> Certificate:
@@ -116,14 +124,16 @@ def prove(task: Task, closed_forms: bool) -> Certificate:
     from wisecompass.drafting.solve import certify
 
     found, method = _problem_and_method(task)
-    typed = found.read(task.figure.givens, task.settings.units.value, offers=False)
+    typed = read_figure(task.folio, task.figure, offers=False)
     return certify(found, typed, method, task.settings.as_conventions(), task.figure.solution, closed_forms)
 
 
-def _advice(folio: Folio, drawing: Any, scale: Any) -> str:
-    from wisecompass.folio.fit import advice
+def _advice(task: Task, drawing: Any, scale: Any) -> str:
+    from wisecompass.folio.fit import advice, advice_beside_others
 
-    return advice(drawing, folio.sheets[0].as_paper(), folio.conventions.as_conventions(), scale)
+    if len(task.folio.sheets[0].figures) > 1:
+        return advice_beside_others(task.folio, task.place)
+    return advice(drawing, task.folio.sheets[0].as_paper(), task.settings.as_conventions(), scale)
 
 
 def _problem_and_method(task: Task) -> tuple[Problem, Method]:
@@ -141,7 +151,7 @@ def measured(task: Task, first: str, second: str) -> tuple[Answer, float | None]
     from wisecompass.geometry.plane import Point, direction, distance
 
     found, method = _problem_and_method(task)
-    typed = found.read(task.figure.givens, task.settings.units.value, offers=False)
+    typed = read_figure(task.folio, task.figure, offers=False)
 
     def run() -> tuple[Number, Number]:
         board = construct(
@@ -157,9 +167,8 @@ def measured(task: Task, first: str, second: str) -> tuple[Answer, float | None]
 
 def refused(task: Task) -> WiseCompassError | None:
     """Why givens admit no figure, with the nearest that do."""
-    found = problem(task.figure.problem)
     try:
-        found.read(task.figure.givens, task.settings.units.value)
+        read_figure(task.folio, task.figure)
     except WiseCompassError as reason:
         return reason
     return None

@@ -9,13 +9,15 @@ import tempfile
 import unittest
 from dataclasses import replace
 from pathlib import Path
+from typing import ClassVar
 
 from wisecompass import catalogue
 from wisecompass.drafting.conventions import Numbering, Vocabulary
 from wisecompass.drafting.errors import BadDocument, BadGiven
-from wisecompass.folio import store
+from wisecompass.drafting.marks import Text
+from wisecompass.folio import register, store
 from wisecompass.folio.document import Figure, Folio, LogEntry, Settings, Sheet
-from wisecompass.folio.print import page_of, pages_of, read_scale
+from wisecompass.folio.print import leaves_of, page_of, read_scale, sheet_page, stems_of
 from wisecompass.folio.register import replace_figure
 
 
@@ -117,7 +119,7 @@ class Loading(InFolder):
 
     def test_a_newer_version_is_left_alone(self) -> None:
         self.write(version=9)
-        self.refuses("newer Wise Compass .version 9; this one reads version 2")
+        self.refuses("newer Wise Compass .version 9; this one reads version 3")
 
     def test_an_enormous_file_is_not_even_parsed(self) -> None:
         with self.path.open("wb") as handle:
@@ -136,12 +138,23 @@ class Loading(InFolder):
         self.write(sheets=[{"name": "a", "number": "1", "figures": [], "paper": "B5"}])
         self.refuses("sheets, item 1, paper")
 
-    def test_figures_that_do_not_work_name_their_place(self) -> None:
-        figure = {"problem": "tangency/arc-two-lines", "method": "swung arcs", "givens": {"angle": "200"}}
-        self.write(sheets=[{"name": "a", "number": "1", "figures": [figure]}])
-        self.refuses("sheet 1, figure 1: angle between the edges 200°")
-        self.write(sheets=[{"name": "a", "number": "1", "figures": [figure | {"problem": "x/y"}]}])
-        self.refuses("sheet 1, figure 1: there is no problem “x/y”")
+    FIGURE: ClassVar = {"problem": "tangency/arc-two-lines", "method": "swung arcs", "givens": {"angle": "200"}}
+
+    def test_figures_that_cannot_be_drawn_are_kept_and_name_their_place(self) -> None:
+        for change, words in (({}, "angle between the edges 200°"), ({"problem": "x/y"}, "there is no problem “x/y”")):
+            self.write(sheets=[{"name": "a", "number": "1", "figures": [self.FIGURE | change]}])
+            folio = store.load(self.path)
+            self.assertEqual(store.checked(json.loads(store.dumps(folio)), "again"), folio)
+            with self.assertRaisesRegex(BadDocument, words):
+                page_of(folio, (0, 0))
+            page, said = sheet_page(folio, 0)
+            self.assertRegex(" ".join(said), f"1, .*{words}")
+            self.assertTrue(any(isinstance(mark, Text) and "cannot be drawn" in mark.text for mark in page.brief))
+
+    def test_a_method_or_a_given_that_its_problem_has_not_names_its_place(self) -> None:
+        for change, words in (({"method": "swords"}, "no method"), ({"givens": {"girth": "3"}}, "no given")):
+            self.write(sheets=[{"name": "a", "number": "1", "figures": [self.FIGURE | change]}])
+            self.refuses(f"sheet 1, figure 1: .*{words}")
 
 
 class Sample(unittest.TestCase):
@@ -155,11 +168,13 @@ class Sample(unittest.TestCase):
         self.assertEqual(folio.work, "Bramlow Mill")
 
     def test_every_sheet_has_a_page(self) -> None:
-        stems = []
-        for stem, page in pages_of(store.sample()):
-            stems.append(stem)
+        folio = store.sample()
+        for s in leaves_of(folio):
+            page, said = sheet_page(folio, s)
             self.assertTrue(page.marks)
-        self.assertEqual(len(set(stems)), len(stems))
+            self.assertEqual(said, [])
+        stems = stems_of(folio)
+        self.assertEqual(len(set(stems.values())), len(folio.sheets))
 
     def test_schema_describes_the_sample(self) -> None:
         schema = store.schema()
@@ -182,13 +197,13 @@ class Scales(unittest.TestCase):
 
     def test_a_fixed_scale_is_kept(self) -> None:
         folio = store.sample()
-        figure = folio.sheets[1].figures[0]
-        page = page_of(replace_figure(folio, (1, 0), replace(figure, scale="1:1")), (1, 0))
+        s, f = register.place_of(folio, "sill blend")
+        figure = folio.sheets[s].figures[f]
+        page = page_of(replace_figure(folio, (s, f), replace(figure, scale="1:1")), (s, f))
         self.assertEqual(page.scale, 1)
 
     def test_conventions_reach_the_page(self) -> None:
         from wisecompass.drafting.conventions import Naming, Projection
-        from wisecompass.drafting.marks import Text
 
         folio = store.sample()
         place = next((s, 0) for s, sheet in enumerate(folio.sheets) if sheet.figures[0].problem.startswith("space"))

@@ -6,6 +6,7 @@ import os
 import tempfile
 import unittest
 from pathlib import Path
+from typing import ClassVar
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -18,19 +19,25 @@ from wisecompass.desk.brief_number import NumberField
 from wisecompass.desk.session import Session
 from wisecompass.desk.theme import load_fonts
 from wisecompass.desk.window import DeskWindow
-from wisecompass.folio import store
+from wisecompass.folio import register, store
+from wisecompass.folio.document import Figure, Folio
 from wisecompass.folio.drafts import Drafts
+
+FOLIO = register.apart(store.sample())
+"""The figures of the sample, each on a sheet of its own."""
 
 PLACES = {
     figure.problem: (s, f)
-    for s, sheet in reversed([*enumerate(store.sample().sheets)])
+    for s, sheet in reversed([*enumerate(FOLIO.sheets)])
     for f, figure in reversed([*enumerate(sheet.figures)])
 }
-"""Where the sample folio has a problem first: its sheet and figure."""
+"""Where that folio has a problem first: its sheet and figure."""
 
 
 class DeskTest(unittest.TestCase):
-    """A window on the sample folio, in a folder of its own."""
+    """A window on the sample's figures, in a folder of its own."""
+
+    folio: ClassVar[Folio] = FOLIO
 
     def setUp(self) -> None:
         self.app = QApplication.instance() or QApplication([])
@@ -39,7 +46,7 @@ class DeskTest(unittest.TestCase):
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
         self.settings = QSettings(str(self.folder / "desk.ini"), QSettings.Format.IniFormat)
-        self.session = Session(store.sample())
+        self.session = Session(self.folio)
         self.drafts = Drafts(self.folder / "drafts")
         self.window = DeskWindow(self.session, self.settings, self.drafts)
         self.addCleanup(self._close)
@@ -51,6 +58,12 @@ class DeskTest(unittest.TestCase):
         self.window.close()
         self.window.deleteLater()
         self.app.processEvents()
+
+    @staticmethod
+    def figure_in(folio: Folio, problem_id: str) -> Figure:
+        """The figure of a folio that stands where that folio has a problem first."""
+        s, f = PLACES[problem_id]
+        return folio.sheets[s].figures[f]
 
     def turn_to(self, problem_id: str) -> None:
         self.session.turn_to(*PLACES[problem_id])

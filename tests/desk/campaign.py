@@ -35,6 +35,7 @@ from wisecompass.drafting.conventions import Projection, Units, Vocabulary
 from wisecompass.folio import store
 from wisecompass.folio.drafts import Drafts
 from wisecompass.folio.paper import SIZES
+from wisecompass.folio.register import place_of
 
 TYPED = (
     "72",
@@ -210,7 +211,7 @@ def type_on(seed: int, folder: Path) -> int:
     rng = random.Random(seed)
     desk = Desk(folder)
     session = desk.session
-    session.turn_to(1, 0)
+    session.turn_to(*place_of(session.folio, "sill blend"))
     said = (folder / "said").open("a")
 
     def key() -> None:

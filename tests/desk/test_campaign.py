@@ -14,6 +14,7 @@ import unittest
 from pathlib import Path
 
 from wisecompass.folio.drafts import Drafts
+from wisecompass.folio.register import place_of
 
 SCRIPT = Path(__file__).with_name("campaign.py")
 SEEDS = int(os.environ.get("WISE_COMPASS_SEEDS", "2"))
@@ -84,7 +85,8 @@ class Campaign(unittest.TestCase):
             return
         left = Drafts(self.folder / "drafts").left()
         self.assertEqual(len(left), 1, what)
-        kept = left[0][1].folio.sheets[1].figures[0].givens["radius"]
+        s, f = place_of(left[0][1].folio, "sill blend")
+        kept = left[0][1].folio.sheets[s].figures[f].givens["radius"]
         later = [text for _, text in said[len(safe) - 1 :]]
         self.assertIn(kept, later, what)
 

@@ -360,7 +360,7 @@ class Folios(DeskTest):
         again = left_open(None, self.settings, self.drafts)
         assert again is not None
         self.assertTrue(again.changed)
-        self.assertEqual(again.folio.sheets[1].figures[0].givens["angle"], "99")
+        self.assertEqual(self.figure_in(again.folio, "tangency/arc-two-lines").givens["angle"], "99")
 
     def test_the_last_folio_opens_again(self) -> None:
         self.assertIsNone(left_open(None, self.settings, self.drafts))
@@ -496,6 +496,7 @@ class KeyboardAlone(DeskTest):
         path: Path = self.folder / "kept.folio.json"
         self.window.save_to(path)
         self.press(Qt.Key.Key_S, CTRL)
-        self.assertEqual(store.load(path).sheets[1].figures[0].givens, {"angle": "60", "radius": "20"})
+        kept = self.figure_in(store.load(path), "tangency/arc-two-lines").givens
+        self.assertEqual(kept, {"angle": "60", "radius": "20"})
         self.press(Qt.Key.Key_PageDown, CTRL)
         self.assertEqual(self.session.place, (1, 1))

@@ -10,7 +10,7 @@ import time
 from PySide6.QtCore import QSettings, Qt
 from PySide6.QtTest import QTest
 
-from tests.desk.base import DeskTest
+from tests.desk.base import PLACES, DeskTest
 from wisecompass.arithmetic import ball
 from wisecompass.desk.helper import Helper
 from wisecompass.desk.saying import said
@@ -168,7 +168,7 @@ class Other(DeskTest):
             self.assertIs(self.session.folio, before, words)
 
     def test_a_figure_is_dragged_to_another_sheet(self) -> None:
-        tree, index = self.window.index.tree, self.window.index
+        tree, index = self.window.index.register, self.window.index
         self.turn_to("conics/ellipse")
         name = self.session.figure.name
         item = tree.currentItem()
@@ -193,8 +193,8 @@ class Other(DeskTest):
 
         from wisecompass.folio.register import replace_figure
 
-        folio, place = self.session.folio, (1, 0)
-        bad = replace_figure(folio, place, replace(folio.sheets[1].figures[0], solution=99))
+        folio, place = self.session.folio, PLACES["tangency/arc-two-lines"]
+        bad = replace_figure(folio, place, replace(self.figure_in(folio, "tangency/arc-two-lines"), solution=99))
         path = self.folder / "bad.folio.json"
         store.save(bad, path)
         self.window.open(path)
@@ -216,7 +216,8 @@ class Other(DeskTest):
         self.assertEqual(len(offered), 2, "what the head line speaks of is in the menu")
         self.window.copy_action.trigger()
         self.assertFalse(self.window.over_action.isVisible())
-        self.assertEqual(store.load(path.with_name("mine-2.folio.json")).sheets[1].figures[0].givens["angle"], "99")
+        copy = store.load(path.with_name("mine-2.folio.json"))
+        self.assertEqual(self.figure_in(copy, "tangency/arc-two-lines").givens["angle"], "99")
 
     def test_a_long_name_does_not_widen_the_window(self) -> None:
         from dataclasses import replace

@@ -11,11 +11,12 @@ from fractions import Fraction
 from functools import cached_property
 from typing import Any, TypeAlias
 
+from wisecompass.arithmetic.linked import LINK, Dimension, Linked, Links, Undimensioned, dimension_of, has_link, in_units
 from wisecompass.arithmetic.number import Number, is_zero, pi_times, sign_of, sqrt
-from wisecompass.arithmetic.systems import BALL, EXACT, Arithmetic
+from wisecompass.arithmetic.systems import BALL, EXACT, PLAIN, Arithmetic
 
-LONGEST = 80
-"""Characters in a typed number; more is a paste gone wrong."""
+LONGEST, LONGEST_LINKED = 80, 400
+"""Characters in a typed number, and in one with names of figures; more is a paste gone wrong."""
 
 MOST_DIGITS = 40
 DEEPEST = 24
@@ -23,8 +24,9 @@ DEEPEST = 24
 MOST_BITS_GIVEN = 1100
 """Binary digits of a number that did not come from a keyboard: every double has fewer."""
 
-DECIDED_BITS = 2560
-"""With so many binary digits it is decided whether a typed number is finite."""
+DECIDED_BITS, LINKED_BITS = 2560, 320
+"""With so many binary digits it is decided whether a typed number is finite; one with links, whose figures are worked out
+for it, with fewer."""
 
 QUOTED = 60
 """Characters of what somebody typed that a sentence gives back."""
@@ -42,7 +44,7 @@ UNITS: dict[str, Fraction] = {
 LENGTH_UNITS = frozenset({"mm", "cm", "m", "in", '"', "ft"})
 
 Tree: TypeAlias = tuple[Any, ...]
-"""("number", fraction), (sign, left, right) or (function, argument)."""
+"""("number", fraction), ("link", linked), (sign, left, right) or (function, argument)."""
 
 _TOKEN = re.compile(r"\s*(?:(?P<number>\d+(?:[.,]\d*)?|[.,]\d+)|(?P<word>[A-Za-zπ°\"]+)|(?P<sign>[-+*/()√×·−]))")
 _ALIAS = {"×": "*", "·": "*", "−": "-"}
@@ -61,6 +63,15 @@ class Expression:
     tree: Tree
     unit: str | None = None
     default_unit: str | None = None
+    said: str = ""
+    """Of a number with links: how it reads, with the names as words."""
+    dimension: Dimension | None = None
+    """Of a number with links: what quantity it is, where they tell."""
+
+    @property
+    def linked(self) -> bool:
+        """Whether it hangs on another figure."""
+        return bool(self.said)
 
     def evaluate(self, arithmetic: Arithmetic) -> Number:
         """The value in ``arithmetic``, in mm or degrees: finite, since it was decided when it was read. In floats and
@@ -72,6 +83,8 @@ class Expression:
         exact = self.fraction()
         if exact is not None:
             return arithmetic.number(exact)
+        if self.linked and arithmetic.name in ("plain", "hand"):
+            return arithmetic.number(Fraction(float(_value(self.tree, PLAIN))))
         if arithmetic.name in ("plain", "hand"):
             return arithmetic.number(self._nearest)
         return _value(self.tree, arithmetic)
@@ -97,8 +110,9 @@ class Expression:
             return Fraction(ball.roughly(_value(self.tree, BALL)))  # type: ignore[arg-type]
 
 
-def read(text: str, default_unit: str | None = None) -> Expression:
-    """Read a typed number. A bare number is in ``default_unit`` (mm and degrees when None).
+def read(text: str, default_unit: str | None = None, links: Links | None = None) -> Expression:
+    """Read a typed number. A bare number is in ``default_unit`` (mm and degrees when None); ``links`` say what names of
+    figures stand for.
 
     >>> read("1 1/2 in").fraction()
     Fraction(381, 10)
@@ -109,16 +123,23 @@ def read(text: str, default_unit: str | None = None) -> Expression:
     stripped = one_line(text)
     if not stripped:
         raise Unreadable("nothing is written there")
-    if len(stripped) > LONGEST:
-        raise Unreadable(f"the number is longer than {LONGEST} characters")
-    parser = _Parser(stripped)
+    most = LONGEST_LINKED if has_link(stripped) else LONGEST
+    if len(stripped) > most:
+        raise Unreadable(f"the number is longer than {most} characters")
+    parser = _Parser(stripped, links)
     tree, unit = parser.whole()
+    said, dimension = parser.said(), None
+    if said:
+        try:
+            dimension = dimension_of(tree)
+        except Undimensioned as reason:
+            raise Unreadable(f"“{quoted(stripped)}”: {reason}") from None
     unit_used = unit or default_unit
     if unit_used and UNITS[unit_used] != 1:
-        tree = ("*", tree, ("number", UNITS[unit_used]))
-    expression = Expression(stripped, tree, unit, default_unit)
-    if expression.fraction() is None:  # which finds a division by zero at once
-        _require_finite(tree)
+        tree = ("*", in_units(tree, UNITS[unit_used]), ("number", UNITS[unit_used]))
+    expression = Expression(stripped, tree, unit, default_unit, said, dimension)
+    if expression.fraction() is None and tree[0] != "link":  # which finds a division by zero at once
+        _require_finite(tree, LINKED_BITS if said else DECIDED_BITS)
     return expression
 
 
@@ -142,11 +163,18 @@ def _written(value: object) -> str:
 
 
 def with_unit(text: str, unit: str) -> str:
-    """Typed text with a unit written after it where it has none; what cannot be read stays as it is."""
+    """Typed text with a unit written after it where it has none; what cannot be read stays as it is, and so does what has
+    its unit from another figure alone."""
     try:
-        return text if read(text).unit else f"{text.strip()} {unit}"
+        found = read(text, links=_any_link)
+        return text if found.unit or found.tree[0] == "link" else f"{text.strip()} {unit}"
     except Unreadable:
         return text
+
+
+def _any_link(figure: str, finding: str, item: int | None) -> Linked:
+    """For those who ask only how a number is written."""
+    return Linked(figure, (Fraction(0), Fraction(0)), lambda arithmetic: arithmetic.number(1))
 
 
 def of(value: int | float | Fraction | str) -> Expression:
@@ -168,11 +196,19 @@ def of(value: int | float | Fraction | str) -> Expression:
 
 
 class _Parser:
-    def __init__(self, text: str) -> None:
+    def __init__(self, text: str, links: Links | None = None) -> None:
         self.text = text
         self.tokens: list[tuple[str, str]] = []
-        position = 0
+        self.links: dict[str, Linked] = {}
+        self._said: list[str] = []
+        position = told = 0
         while position < len(text):
+            position += len(text[position:]) - len(text[position:].lstrip())
+            link = LINK.match(text, position)
+            if link is not None and self._take_link(link, links):
+                self._said.append(text[told : link.start()] + self.links[link.group()].words)
+                position = told = link.end()
+                continue
             match = _TOKEN.match(text, position)
             if match is None:
                 raise Unreadable(f"“{quoted(text[position:], 12)}” is not part of a number")
@@ -180,8 +216,27 @@ class _Parser:
             token = match.group(kind)
             self.tokens.append((kind, _ALIAS.get(token, token)))
             position = match.end()
+        self._said.append(text[told:])
         self.at = 0
         self.depth = 0
+
+    def _take_link(self, link: re.Match[str], links: Links | None) -> bool:
+        """Take a link; not what may be a number and a minus before it."""
+        if links is None:
+            raise Unreadable(f"“{quoted(link.group())}” is another figure's answer, and there is no folio to find it in")
+        item = link["item"]
+        try:
+            self.links[link.group()] = links(link["figure"], link["finding"], None if item is None else int(item))
+        except Unreadable:
+            if re.match(r"\d+-", link["figure"]):
+                return False
+            raise
+        self.tokens.append(("link", link.group()))
+        return True
+
+    def said(self) -> str:
+        """The text with its links in words; nothing where it has none."""
+        return "".join(self._said) if self.links else ""
 
     def whole(self) -> tuple[Tree, str | None]:
         tree = self.sum()
@@ -227,6 +282,8 @@ class _Parser:
         self.at += 1
         if kind == "number":
             return self.mixed(_decimal(token))
+        if kind == "link":
+            return ("link", self.links[token])
         if token == "-":
             return ("-", ("number", Fraction(0)), self.factor())
         if token == "+":
@@ -261,7 +318,7 @@ def _decimal(token: str) -> Fraction:
     return Fraction(token.replace(",", ".").rstrip("."))
 
 
-def _require_finite(tree: Tree) -> None:
+def _require_finite(tree: Tree, bits: int) -> None:
     """Decide in balls that a number which is no fraction is finite and real.
 
     Raises:
@@ -269,7 +326,7 @@ def _require_finite(tree: Tree) -> None:
     """
     from wisecompass.arithmetic import ball
 
-    with ball.precision(DECIDED_BITS):
+    with ball.precision(bits):
         _finite(tree)
 
 
@@ -278,6 +335,8 @@ def _finite(tree: Tree) -> Number:
     head = tree[0]
     if head == "number":
         return BALL.number(tree[1])
+    if head == "link":
+        return tree[1].evaluate(BALL)  # type: ignore[no-any-return]
     parts = [_finite(part) for part in tree[1:]]
     if head == "/" and sign_of(parts[1]) == 0:
         raise Unreadable("it divides by zero, or by what cannot be told from zero")
@@ -291,6 +350,8 @@ def _value(tree: Tree, arithmetic: Arithmetic) -> Number:
     head = tree[0]
     if head == "number":
         return arithmetic.number(tree[1])
+    if head == "link":
+        return tree[1].evaluate(arithmetic)  # type: ignore[no-any-return]
     return _worked(head, [_value(part, arithmetic) for part in tree[1:]])
 
 

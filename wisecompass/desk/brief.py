@@ -4,21 +4,29 @@ from __future__ import annotations
 
 import re
 
-from PySide6.QtCore import QRect, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QPushButton, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtGui import QFontMetrics, QKeyEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QVBoxLayout, QWidget
 
+from wisecompass.arithmetic import PLAIN
+from wisecompass.arithmetic.expression import Expression
+from wisecompass.arithmetic.linked import has_link
 from wisecompass.desk.brief_number import LINE, NumberField
 from wisecompass.desk.flow import FlowLayout
+from wisecompass.desk.method_tag import MethodTag
 from wisecompass.desk.parts_list import PartsList
 from wisecompass.desk.saying import say
 from wisecompass.desk.session import Session
 from wisecompass.desk.showing import show_where
 from wisecompass.desk.slide import Slide
 from wisecompass.desk.theme import UNIT, Theme, interface_font, scaled
+from wisecompass.desk.ways import WaysLine, WaysTable
 from wisecompass.drafting.errors import BadGiven, Infeasible
 from wisecompass.drafting.givens import Form, Given
 from wisecompass.drafting.reckoning import reckoned_words
+from wisecompass.drafting.wording import measured
+from wisecompass.folio.fit import beginnings
+from wisecompass.folio.links import offered
 from wisecompass.judgement.worth import Worth
 
 
@@ -62,57 +70,6 @@ class ChoiceWord(QPushButton):
         self.updateGeometry()
 
 
-class MethodTag(QAbstractButton):
-    """A method with its worth: a ring that is filled for the one in use, its name, and what it is worth here."""
-
-    def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.theme = theme
-        self.worth: Worth | None = None
-        self.name, self.words, self.serves = "", "", True
-        self.setCheckable(True)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-
-    def show_method(self, name: str, words: str, serves: bool, chosen: bool) -> None:
-        if (self.name, self.words, self.serves, self.isChecked()) == (name, words, serves, chosen):
-            return
-        self.name, self.words, self.serves = name, words, serves
-        self.setChecked(chosen)
-        self.setAccessibleName(f"method {name}, {words}")
-        self.setToolTip(f"{name}: {words}" if words else name)
-        self.updateGeometry()
-        self.update()
-
-    def sizeHint(self) -> QSize:  # noqa: N802
-        name = QFontMetrics(interface_font(14, strong=True)).horizontalAdvance(self.name)
-        words = QFontMetrics(interface_font(13)).horizontalAdvance(self.words)
-        return QSize(18 + name + 8 + words + 14, scaled(24))
-
-    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        ink = self.theme.color("ink" if self.serves else "quiet")
-        accent = self.theme.color("accent")
-        painter.setPen(QPen(accent if self.isChecked() else ink, 1.5))
-        if self.isChecked():
-            painter.setBrush(accent)
-        ring = QRect(3, self.height() // 2 - 5, 10, 10)
-        painter.drawEllipse(ring)
-        font = interface_font(14, strong=True)
-        painter.setFont(font)
-        painter.setPen(accent if self.isChecked() else ink)
-        left = 19
-        width = QFontMetrics(font).horizontalAdvance(self.name)
-        painter.drawText(QRect(left, 0, width + 2, self.height()), Qt.AlignmentFlag.AlignVCenter, self.name)
-        painter.setFont(interface_font(13))
-        painter.setPen(self.theme.color("quiet"))
-        painter.drawText(self.rect().adjusted(left + width + 8, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, self.words)
-        if self.hasFocus():
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(accent, 1, Qt.PenStyle.DotLine))
-            painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
-
-
 class Brief(QWidget):
     """Sentence, reason where it does not work, and methods."""
 
@@ -123,7 +80,6 @@ class Brief(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.fields: dict[str, NumberField | ChoiceWord | PartsList] = {}
         self.tails: dict[str, tuple[QLabel, Given, str]] = {}
-        self.tags: list[MethodTag] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(2 * UNIT, UNIT, 2 * UNIT, UNIT)
         column.setSpacing(UNIT // 2)
@@ -137,16 +93,9 @@ class Brief(QWidget):
         self.counts.setObjectName("quiet")
         self.counts.setWordWrap(True)
         self.slide = Slide(session, theme)
-        beforehand = QHBoxLayout()
-        beforehand.setSpacing(UNIT)
-        beforehand.addWidget(self.counts, 1)
-        beforehand.addWidget(self.slide)
         self.slide_words = QLabel("slides the ringed point of the curve")
         self.slide_words.setObjectName("quiet")
-        beforehand.addWidget(self.slide_words)
-        beforehand.addStretch(0)
         column.addWidget(self.sentence)
-        column.addLayout(beforehand)
         self.offer = QToolButton()
         self.offer.setText("Take what works")
         self.offer.setObjectName("offer")
@@ -158,13 +107,19 @@ class Brief(QWidget):
         refusal.addWidget(self.offer, 0, Qt.AlignmentFlag.AlignTop)
         column.addLayout(refusal)
         row = QHBoxLayout()
-        row.setSpacing(UNIT)
-        self.methods = QWidget()
-        self.method_flow = FlowLayout(self.methods, gap=UNIT, leading=2)
-        row.addWidget(self.methods, 1)
+        row.setSpacing(2 * UNIT)
+        self.line, self.table = WaysLine(theme), WaysTable(theme)
+        self.line.unfolded.connect(self._unfold)
+        self.table.chosen.connect(self._choose)
+        self.table.hide()
         self.turner = _Turner(session)
-        row.addWidget(self.turner, 0, Qt.AlignmentFlag.AlignTop)
+        row.addWidget(self.line)
+        row.addWidget(self.counts, 1)
+        row.addWidget(self.slide)
+        row.addWidget(self.slide_words)
+        row.addWidget(self.turner)
         column.addLayout(row)
+        column.addWidget(self.table)
         session.figure_changed.connect(self.rebuild)
         session.followed.connect(self.refresh)
         session.refused.connect(self.refresh)
@@ -174,11 +129,12 @@ class Brief(QWidget):
     def rebuild(self) -> None:
         """Set the sentence of another problem."""
         _clear(self.sentence_flow)
-        _clear(self.method_flow)
-        self.fields, self.tails, self.tags = {}, {}, []
+        self.fields, self.tails = {}, {}
         if self.session.empty:
             self._worded = self._sentence()
-            self._words("Nothing stands on this sheet yet. Pick a problem at the left, or search with Ctrl+K.")
+            nothing = "Nothing stands on this sheet yet. Pick a problem at the left, or search with Ctrl+K."
+            kept = "This figure is kept as it came: its problem is not one of those at the left."
+            self._words(kept if self.session.sheet.figures else nothing)
             self.show_worths()
             self.refresh()
             return
@@ -190,11 +146,9 @@ class Brief(QWidget):
                 self._words(piece)
             else:
                 self._field(givens[match[1]], match[2])
-        for _ in self.session.problem.methods:
-            tag = MethodTag(self.theme)
-            tag.clicked.connect(lambda _=False, tag=tag: self._choose(tag.name))
-            self.method_flow.addWidget(tag)
-            self.tags.append(tag)
+        self.table.set_count(len(self.session.problem.methods))
+        if len(self.session.problem.methods) < 2:
+            self.line.others.setChecked(False)
         self.show_worths()
         self.refresh()
 
@@ -227,6 +181,8 @@ class Brief(QWidget):
         else:
             kin = tuple(each.word for each in self.session.problem.kin if each.given == item.name)
             field = ChoiceWord(item, text, kin) if item.form is Form.CHOICE else NumberField(item, text)
+            if isinstance(field, NumberField):
+                field.about_to_type.connect(lambda field=field: self._offer_links(field))
         field.edited.connect(self.session.set_given)
         holder = QWidget()
         row = QHBoxLayout(holder)
@@ -242,8 +198,34 @@ class Brief(QWidget):
         self.fields[item.name] = field
         self.tails[item.name] = (tail, item, stop)
 
+    def _offer_links(self, field: NumberField) -> None:
+        """While a name is typed the answers of other figures are offered that are such a quantity."""
+        session = self.session
+        if not session.empty and field.given.form is not Form.COUNT:
+            field.offer_links(offered(session.folio, session.figure, field.given.form.dimension))
+
+    def _linked(self, name: str, text: str) -> str:
+        """How a number reads that is led to another figure; nothing of others, or where it leads nowhere."""
+        value = self._expression(name) if has_link(text) else None
+        return value.said if value is not None else ""
+
+    def _expression(self, name: str) -> Expression | None:
+        """A number of the figure in hand as it was read; None while what is typed does not work."""
+        drawing, session = self.session.drawing, self.session
+        if drawing is None or session.trouble is not None or drawing.problem.id != session.figure.problem:
+            return None
+        value = drawing.typed.get(name)
+        return value if isinstance(value, Expression) else None
+
     def _unit_after(self, item: Given, text: str) -> str:
-        """The unit said after a field: nothing where the drafter has typed one, or after the parts of a body."""
+        """The unit said after a field: nothing where the drafter has typed one, or after the parts of a body; after a link
+        its value."""
+        if has_link(text):
+            value = self._expression(item.name)
+            if value is None or not value.linked:
+                return ""
+            units = self.session.folio.conventions.units
+            return f" ({measured(float(value.evaluate(PLAIN)), item.form.unit, units, 2)})"
         if item.form is Form.PARTS:
             return ""
         if re.search(r"(mm|cm|m|in|ft|\"|°|deg)\s*$", text):
@@ -268,7 +250,9 @@ class Brief(QWidget):
             if isinstance(field, ChoiceWord):
                 field.set_word(text)
             else:
-                if field.text() != text:
+                if isinstance(field, NumberField):
+                    field.show_given(text, self._linked(name, text))
+                elif field.text() != text:
                     field.setText(text)
                 field.mark(name in troubled)
                 field.setAccessibleDescription(str(self.session.trouble) if name in troubled else "")
@@ -297,22 +281,41 @@ class Brief(QWidget):
         said: list[str] = []
         if drawing is not None:
             said = [drawing.problem.reckoned(drawing.typed), reckoned_words(drawing.steps, self.session.conventions.units)]
-        counted = " ".join(filter(None, [*said, self.session.advice]))
+        counted = " ".join(filter(None, [*said, *self._begins(), self.session.advice]))
         if counted != self.counts.text():
             self.counts.setText(counted)
         show_where(self.counts, bool(counted))
 
+    def _begins(self) -> list[str]:
+        """Where a figure that shares its sheet begins there."""
+        drawing, page = self.session.drawing, self.session.page
+        if drawing is None or page is None or page.cell is None:
+            return []
+        first = beginnings(drawing, page)[:1]
+        return [f"Begin: {each}." for each in first]
+
     def show_worths(self) -> None:
         """The methods with their worth, the best for these numbers first once they have been judged."""
         self._count_beforehand()
+        self.line.setVisible(not self.session.empty)
         if self.session.empty:
+            self.line.others.setChecked(False)
             return
         worths = self.session.worths
         if {one.method.name for one in worths} != {method.name for method in self.session.problem.methods}:
             worths = [Worth(method, "", True) for method in self.session.problem.methods]
         chosen = self.session.figure.method
-        for tag, worth in zip(self.tags, worths, strict=True):
-            tag.show_method(worth.method.name, worth.sentence, worth.serves, worth.method.name == chosen)
+        self.line.show_ways(worths, chosen)
+        self.table.show_ways(worths, chosen)
+
+    @property
+    def tags(self) -> list[MethodTag]:
+        """The ways in their order, best first once they are judged."""
+        return self.table.tags
+
+    def _unfold(self, wanted: bool) -> None:
+        self.table.setVisible(wanted)
+        self.show_worths()
 
 
 class _Turner(QWidget):

@@ -5,8 +5,8 @@ from __future__ import annotations
 from fractions import Fraction
 
 from PySide6.QtCore import QSize, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent
-from PySide6.QtWidgets import QLineEdit
+from PySide6.QtGui import QDropEvent, QFocusEvent, QFontMetrics, QKeyEvent
+from PySide6.QtWidgets import QCompleter, QLineEdit
 
 from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import UNITS, Unreadable, read
@@ -25,6 +25,7 @@ class NumberField(QLineEdit):
     """A number in the sentence. Arrow up and down nudge it."""
 
     edited = Signal(str, str)
+    about_to_type = Signal()
 
     def __init__(self, given: Given, text: str) -> None:
         super().__init__(text)
@@ -34,9 +35,37 @@ class NumberField(QLineEdit):
         self.setAccessibleName(given.words)
         self.setToolTip(f"{given.words}: type a number, or ↑ ↓ (Shift ×10, Alt ÷10)")
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.textEdited.connect(lambda typed: self.edited.emit(self.given.name, typed))
+        self.raw, self._said = text, ""
+        self.textEdited.connect(self._typed)
         self._taken = self.sizeHint()
         self.textChanged.connect(self._make_room)
+
+    def _typed(self, text: str) -> None:
+        self.raw, self._said = text, ""
+        self.edited.emit(self.given.name, text)
+
+    def show_given(self, raw: str, said: str = "") -> None:
+        """Show a given as it is typed; one that is led to another figure in words, unless it is just being typed."""
+        self.raw, self._said = raw, said
+        shown = raw if self.hasFocus() or not said else said
+        if self.text() != shown:
+            self.setText(shown)
+
+    def offer_links(self, links: list[str]) -> None:
+        """What is offered while a name is typed."""
+        completer = QCompleter(links, self)
+        completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+        completer.setFilterMode(Qt.MatchFlag.MatchContains)
+        completer.activated.connect(self._typed)
+        self.setCompleter(completer)
+
+    def dropEvent(self, event: QDropEvent) -> None:  # noqa: N802 - Qt's name
+        """An answer of the ledger that is let go here: the number is led to it."""
+        text = event.mimeData().text().strip()
+        if text:
+            event.acceptProposedAction()
+            self.setText(text)
+            self._typed(text)
 
     def sizeHint(self) -> QSize:  # noqa: N802 - Qt's name
         width = QFontMetrics(self.font()).horizontalAdvance(self.text() or "0") + 8
@@ -53,8 +82,16 @@ class NumberField(QLineEdit):
 
     def focusInEvent(self, event: QFocusEvent) -> None:  # noqa: N802
         super().focusInEvent(event)
+        if self._said:
+            self.setText(self.raw)
+        self.about_to_type.emit()
         if event.reason() in (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason):
             self.selectAll()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:  # noqa: N802
+        super().focusOutEvent(event)
+        if self._said and event.reason() is not Qt.FocusReason.PopupFocusReason:
+            self.setText(self._said)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
@@ -87,7 +124,8 @@ class NumberField(QLineEdit):
                 moved = min(moved, self.given.most)
             text = number_text(float(moved), 6)
         text = text.replace("−", "-")
-        self.setText(before + text + after)
+        self.raw = before + text + after
+        self.setText(self.raw)
         self.setCursorPosition(len(before + text))
         self.edited.emit(self.given.name, self.text())
 

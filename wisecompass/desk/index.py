@@ -1,37 +1,51 @@
-"""The problem index: the folio's sheets with their figures, then all problems by family with drawn signs."""
+"""The two leaves at the left: the register of the folio's sheets with their figures, and the catalogue of all problems."""
 
 from __future__ import annotations
 
 from PySide6.QtCore import QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QDropEvent, QGuiApplication, QIcon, QKeyEvent, QPainter, QPen, QPixmap, QResizeEvent
-from PySide6.QtWidgets import QAbstractItemView, QLineEdit, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QHBoxLayout,
+    QHeaderView,
+    QLineEdit,
+    QToolButton,
+    QTreeWidget,
+    QTreeWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
 
 from wisecompass import catalogue
 from wisecompass.arithmetic import PLAIN
+from wisecompass.catalogue import index as contents
+from wisecompass.desk.leaves import Leaves
 from wisecompass.desk.paint import View
 from wisecompass.desk.session import Session
 from wisecompass.desk.steps import WALKING
-from wisecompass.desk.theme import UNIT, Theme, interface_font
+from wisecompass.desk.theme import UNIT, Theme, interface_font, scaled
 from wisecompass.drafting import marks
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.marks import Mark, bounds, sampled
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.problem import Problem
 from wisecompass.drafting.solve import construct
 from wisecompass.folio import register
 
-SIGN = 30
-"""Side of a sign, px."""
+SIGN, SMALL_SIGN = 30, 20
+"""Side of a sign in the catalogue and in the register, px."""
 
 PLACE, PROBLEM_ID = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole.value + 1
 SIGN_PENS = {Pen.OUTLINE: 1.7, Pen.CUT: 1.7, Pen.HIDDEN: 0.8, Pen.LOCUS: 0.7, Pen.FOLD: 0.9, Pen.GIVEN: 0.9}
+
+LONG_HEAD = 24
+"""A sheet's number and name with more letters than this take two lines."""
 
 FEW = 4
 """Fewer result lines than this do not tell one figure from another: the construction is shown as well."""
 
 
 class Index(QWidget):
-    """Search field above a tree. Down from the search enters the tree; Enter opens."""
+    """Two leaves. In the catalogue Down from the search enters the list; Enter opens."""
 
     opened = Signal()
 
@@ -40,9 +54,6 @@ class Index(QWidget):
         self.session, self.theme = session, theme
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(UNIT, UNIT, 0, 0)
-        column.setSpacing(UNIT)
         self.search = QLineEdit()
         self.search.setObjectName("search")
         self.search.setPlaceholderText("Search problems  Ctrl+K")
@@ -50,14 +61,34 @@ class Index(QWidget):
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(self.filter)
         self.search.returnPressed.connect(self._open_first)
-        self.tree = _Tree()
-        self.tree.activated_item.connect(self._open)
-        self.tree.dropped.connect(self._move)
-        column.addWidget(self.search)
-        column.addWidget(self.tree)
+        self.register, self.tree = _Tree(columns=2), _Tree()
+        self.register.setIconSize(QSize(SMALL_SIGN, SMALL_SIGN))
+        self.register.setAccessibleName("register: sheets and figures")
+        self.tree.setAccessibleName("catalogue: all problems")
+        self.register.dropped.connect(self._move)
+        self.more = QToolButton()
+        self.more.setText("+ figure")
+        self.more.setToolTip("pick a problem for this sheet  Ctrl+K")
+        self.more.clicked.connect(self.focus_search)
+        self.sheet_button = QToolButton()
+        adding = QHBoxLayout()
+        adding.setContentsMargins(UNIT, 0, UNIT, UNIT // 2)
+        for button in (self.more, self.sheet_button):
+            button.setObjectName("add")
+            adding.addWidget(button)
+        adding.addStretch(1)
+        self.leaves = Leaves(
+            ("Register", _leaf(self.register, adding), "the sheets and figures of this folio"),
+            ("Catalogue", _leaf(self.search, self.tree), "all problems, by family"),
+        )
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.leaves)
+        for tree in (self.register, self.tree):
+            tree.activated_item.connect(self._open)
         self._waiting: list[QTreeWidgetItem] = []
         self._headings: list[QTreeWidgetItem] = []
-        self._words: dict[str, str] = {}
+        self._families: list[QTreeWidgetItem] = []
         self._icons: dict[str, QIcon] = {}
         self._signs_begun = False
         self._signs = QTimer(self)
@@ -70,49 +101,64 @@ class Index(QWidget):
 
     def rebuild(self) -> None:
         """List sheets and problems anew; signs follow one by one when the window is idle."""
-        self.tree.clear()
+        self._rebuild_register()
+        if not self._families:
+            self._rebuild_catalogue()
+        bare = (item for item in self._items() if item.icon(0).isNull())
+        self._waiting = [item for item in bare if item.data(0, PROBLEM_ID) in contents.entries()]
+        if self._signs_begun:
+            self._signs.start()
+        self.mark_current()
+
+    def _rebuild_register(self) -> None:
+        self.register.clear()
         self._headings = []
         for s, sheet in enumerate(self.session.folio.sheets):
-            heading = self._heading(f"{sheet.number}  {sheet.name}".strip())
+            heading = self._heading(self.register, f"{sheet.number}  {sheet.name}".strip())
             heading.setToolTip(0, f"{self.session.folio.work}  {sheet.number}  {sheet.name}")
+            heading.setText(1, sheet.paper)
+            heading.setSizeHint(0, QSize(100, scaled(23 if len(heading.text(0)) < LONG_HEAD else 40)))
+            heading.setForeground(1, self.theme.color("quiet"))
+            heading.setTextAlignment(1, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
             heading.setData(0, PLACE, (s, 0))
             heading.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsDropEnabled)
+            self._headings.append(heading)
             for f, figure in enumerate(sheet.figures):
                 item = QTreeWidgetItem(heading)
                 item.setData(0, PLACE, (s, f))
                 item.setData(0, PROBLEM_ID, figure.problem)
+                item.setFirstColumnSpanned(True)
+                if figure.problem in self._icons:
+                    item.setIcon(0, self._icons[figure.problem])
             heading.setExpanded(True)
         self.name_figures()
-        self._waiting = []
+
+    def _rebuild_catalogue(self) -> None:
+        self.tree.clear()
         for family, names in catalogue.FAMILIES.items():
-            heading = self._heading(family.capitalize())
+            heading = self._heading(self.tree, family.capitalize())
+            self._families.append(heading)
             for name in names:
-                item = QTreeWidgetItem(heading, [_plain_name(name)])
+                item = QTreeWidgetItem(heading, [contents.title(f"{family}/{name}")])
                 item.setData(0, PROBLEM_ID, f"{family}/{name}")
                 item.setSizeHint(0, QSize(100, SIGN + 6))
-                self._waiting.append(item)
             heading.setExpanded(True)
-        if self._signs_begun:
-            self._signs.start()
-        self.mark_current()
 
     def name_figures(self) -> None:
         """Call each figure by its name."""
         sheets = self.session.folio.sheets
         names = {(s, f): figure.name for s, sheet in enumerate(sheets) for f, figure in enumerate(sheet.figures)}
-        for item in (item for heading in self._headings[: len(sheets)] for item in _children(heading)):
+        for item in (item for heading in self._headings for item in _children(heading)):
             place = item.data(0, PLACE)
             if place is not None and item.text(0) != (name := names.get(tuple(place), "")):
                 item.setText(0, name)
                 item.setToolTip(0, f"{sheets[place[0]].number}  {sheets[place[0]].name}  {name}" if name else "")
 
-    def _heading(self, text: str) -> QTreeWidgetItem:
-        item = QTreeWidgetItem(self.tree, [text])
-        self._headings.append(item)
+    def _heading(self, tree: QTreeWidget, text: str) -> QTreeWidgetItem:
+        item = QTreeWidgetItem(tree, [text])
         item.setFlags(Qt.ItemFlag.ItemIsEnabled)
         item.setFont(0, interface_font(13, strong=True))
         item.setForeground(0, self.theme.color("quiet"))
-        item.setSizeHint(0, QSize(100, 23))
         return item
 
     def _draw_a_sign(self) -> None:
@@ -120,22 +166,13 @@ class Index(QWidget):
             self._signs.stop()
             return
         item = self._waiting.pop(0)
-        problem = self._learn(item)
+        problem = catalogue.problem(item.data(0, PROBLEM_ID))
+        if item.data(0, PLACE) is None:
+            item.setToolTip(0, problem.spoken(problem.read({})))
         if problem.id not in self._icons:
             board = construct(problem, problem.read({}), problem.methods[0], PLAIN)
             self._icons[problem.id] = QIcon(sign_of(board.finished_marks(), self.theme, self.devicePixelRatioF()))
         item.setIcon(0, self._icons[problem.id])
-
-    def _learn(self, item: QTreeWidgetItem) -> Problem:
-        """Give a row its title, and keep the words that it is found by."""
-        problem = catalogue.problem(item.data(0, PROBLEM_ID))
-        if problem.id not in self._words:
-            methods = " ".join(method.name for method in problem.methods)
-            findings = " ".join(problem.findings)
-            self._words[problem.id] = f"{problem.id} {problem.title} {problem.brief} {methods} {findings}".casefold()
-        item.setText(0, problem.title)
-        item.setToolTip(0, problem.spoken(problem.read({})))
-        return problem
 
     def begin_signs(self) -> None:
         """Draw signs from now on, one whenever the window is idle."""
@@ -149,36 +186,35 @@ class Index(QWidget):
 
     def mark_current(self) -> None:
         """Select the figure in hand, or the sheet where nothing stands on it."""
-        headings = self._headings[: len(self.session.folio.sheets)] if self.session.empty else []
+        headings = [] if self.session.sheet.figures else self._headings
         for item in (*headings, *self._items()):
             if item.data(0, PLACE) is not None and tuple(item.data(0, PLACE)) == self.session.place:
-                self.tree.setCurrentItem(item)
+                self.register.setCurrentItem(item)
 
     def _items(self) -> list[QTreeWidgetItem]:
-        return [item for heading in self._headings for item in _children(heading)]
+        return [item for heading in (*self._headings, *self._families) for item in _children(heading)]
 
     def filter(self, text: str) -> None:
         """Show only what has every word of the search."""
-        if text:
-            for item in self._waiting:
-                self._learn(item)
         words = text.casefold().split()
-        for heading in self._headings:
+        for heading in (*self._headings, *self._families):
             shown = 0
             for item in _children(heading):
-                own = f"{heading.text(0)} {item.text(0)} {self._words.get(item.data(0, PROBLEM_ID), '')}".casefold()
+                own = f"{heading.text(0)} {item.text(0)} {_found_by(item)}".casefold()
                 hit = all(word in own for word in words)
                 item.setHidden(not hit)
                 shown += hit
             heading.setHidden(not shown)
 
     def focus_search(self) -> None:
+        """Look for a problem."""
+        self.leaves.show_leaf("Catalogue")
         self.search.setFocus(Qt.FocusReason.ShortcutFocusReason)
         self.search.selectAll()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802 - Qt's name
         if event.key() == Qt.Key.Key_Down and self.search.hasFocus():
-            hits = [item for item in self._items() if not item.isHidden()]
+            hits = self._hits()
             if hits:
                 self.tree.setFocus()
                 self.tree.setCurrentItem(hits[0])
@@ -188,8 +224,12 @@ class Index(QWidget):
             return
         super().keyPressEvent(event)
 
+    def _hits(self) -> list[QTreeWidgetItem]:
+        """The problems that the search has found."""
+        return [item for heading in self._families for item in _children(heading) if not item.isHidden()]
+
     def _open_first(self) -> None:
-        hits = [item for item in self._items() if not item.isHidden()]
+        hits = self._hits()
         if hits:
             self._open(hits[0])
 
@@ -209,6 +249,7 @@ class Index(QWidget):
             return
         if self.search.text():
             self.search.clear()
+        self.leaves.show_leaf("Register")
         self.opened.emit()
 
     def _move(self, taken: tuple[int, int], to: tuple[int, int]) -> None:
@@ -230,16 +271,21 @@ class _Tree(QTreeWidget):
     dropped = Signal(object, object)
     """The place of the figure that was dragged, and the place that it goes to."""
 
-    def __init__(self) -> None:
+    def __init__(self, columns: int = 1) -> None:
         super().__init__()
+        self.setColumnCount(columns)
+        if columns > 1:
+            self.header().setStretchLastSection(False)
+            self.header().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+            self.header().setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
         self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.ActionsContextMenu)
         self.setHeaderHidden(True)
+        self.setWordWrap(True)
         self.setRootIsDecorated(False)
         self.setIndentation(6)
         self.setIconSize(QSize(SIGN, SIGN))
         self.setUniformRowHeights(False)
-        self.setAccessibleName("sheets and problems")
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.itemClicked.connect(lambda item, _: self.activated_item.emit(item))
@@ -271,9 +317,23 @@ class _Tree(QTreeWidget):
             super().keyPressEvent(event)
 
 
-def _plain_name(problem_id: str) -> str:
-    """What a problem is called until its title is known, for which it would have to be imported."""
-    return problem_id.split("/")[-1].replace("-", " ").capitalize()
+def _leaf(*parts: QWidget | QHBoxLayout) -> QWidget:
+    """A leaf of a list and what belongs to it."""
+    leaf = QWidget()
+    column = QVBoxLayout(leaf)
+    column.setContentsMargins(0, 0, 0, 0)
+    column.setSpacing(UNIT // 2)
+    for part in parts:
+        if isinstance(part, QWidget):
+            column.addWidget(part, int(isinstance(part, QTreeWidget)))
+        else:
+            column.addLayout(part)
+    return leaf
+
+
+def _found_by(item: QTreeWidgetItem) -> str:
+    """The words by which a problem is found, and a figure of it."""
+    return contents.search_text(item.data(0, PROBLEM_ID))
 
 
 def sign_of(drawn: list[Mark], theme: Theme, ratio: float = 1.0) -> QPixmap:

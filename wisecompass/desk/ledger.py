@@ -10,8 +10,18 @@ from fractions import Fraction
 from html import escape
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QRect, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QFontMetrics, QGuiApplication, QKeyEvent, QPainter, QPen, QResizeEvent
+from PySide6.QtCore import (
+    QAbstractListModel,
+    QMimeData,
+    QModelIndex,
+    QPersistentModelIndex,
+    QRect,
+    QSize,
+    Qt,
+    QTimer,
+    Signal,
+)
+from PySide6.QtGui import QDrag, QFontMetrics, QGuiApplication, QKeyEvent, QPainter, QPen, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QLabel, QListView, QStyledItemDelegate
 
 from wisecompass.arithmetic import PLAIN
@@ -19,11 +29,14 @@ from wisecompass.desk.measure import Measured
 from wisecompass.desk.session import Session
 from wisecompass.desk.steps import WALKING
 from wisecompass.desk.theme import UNIT, Theme, interface_font, scaled
+from wisecompass.drafting.answer_words import answer_words
 from wisecompass.drafting.answers import Answer, bound_text, printed, unproved
 from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.solve import plain_value
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import measured, number_text, spoken
+from wisecompass.folio.links import link_text
+from wisecompass.folio.scales import scale_text
 
 if TYPE_CHECKING:
     from PySide6.QtWidgets import QStyleOptionViewItem  # its enumerations are slow to make
@@ -52,6 +65,8 @@ class Row:
     below: str = ""
     copy: str = ""
     good: bool = True
+    link: str = ""
+    """The answer's name, by which another figure can be led to it."""
 
     def aloud(self) -> str:
         said = ("holds:" if self.good else "fails:") if self.kind is RowKind.CHECK else ""
@@ -76,7 +91,7 @@ def proof_text(answer: Answer, bound: Fraction) -> str:
 
 def answer_row(answer: Answer, units: Units = Units.MM) -> Row:
     """A finding as a row, in the folio's units; its closed form only where those are millimetres."""
-    name = answer.name.replace("_", " ")
+    name = answer_words(answer.name)
     if answer.value is None:
         return Row(RowKind.ANSWER, name, "none", "there is none for these numbers", "none")
     if isinstance(answer.value, list):
@@ -95,7 +110,7 @@ def answer_row(answer: Answer, units: Units = Units.MM) -> Row:
     in_millimetres = units is Units.MM or not answer.kind.unit.startswith("mm")
     closed = f"= {answer.closed_form.replace('-', '−')}   " if answer.closed_form and in_millimetres else ""
     proof = proof_text(answer, bound) if texts else ""
-    return Row(RowKind.ANSWER, name, shown, closed + proof, repr(answer.value))
+    return Row(RowKind.ANSWER, name, shown, closed + proof, repr(answer.value), link=answer.name)
 
 
 AT_A_TIME = 3
@@ -158,9 +173,11 @@ class LedgerModel(QAbstractListModel):
         return None
 
     def flags(self, index: AnyIndex) -> Qt.ItemFlag:
-        if self.rows[index.row()].kind is RowKind.HEAD:
+        row = self.rows[index.row()]
+        if row.kind is RowKind.HEAD:
             return Qt.ItemFlag.NoItemFlags
-        return Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        return flags | Qt.ItemFlag.ItemIsDragEnabled if row.link else flags
 
 
 class _Painter(QStyledItemDelegate):
@@ -177,10 +194,16 @@ class _Painter(QStyledItemDelegate):
         if row.kind is RowKind.HEAD:
             return scaled(34)
         if row.kind is RowKind.ANSWER:
-            return scaled(42 if row.below else 26)
+            return scaled((42 if row.below else 26) + (20 if self.parted(row) else 0))
         metrics = QFontMetrics(interface_font(13))
         box = metrics.boundingRect(QRect(0, 0, self.width - 4 * UNIT - 22, 1000), Qt.TextFlag.TextWordWrap, row.left)
         return box.height() + 9 + (scaled(16) if row.below else 0)
+
+    def parted(self, row: Row) -> bool:
+        """Whether a name is too long to stand on one line with its value."""
+        name = QFontMetrics(interface_font(14)).horizontalAdvance(row.left)
+        value = QFontMetrics(interface_font(16, strong=True)).horizontalAdvance(row.right)
+        return name + value + UNIT > self.width - 4 * UNIT
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: AnyIndex) -> None:
         row: Row = index.data(Qt.ItemDataRole.UserRole)
@@ -212,10 +235,11 @@ class _Painter(QStyledItemDelegate):
         upper = QRect(rect.left(), rect.top() + 3, rect.width(), scaled(22))
         painter.setFont(interface_font(14))
         painter.setPen(self.theme.color("ink"))
-        value = QFontMetrics(interface_font(16, strong=True)).horizontalAdvance(row.right)
-        name = painter.fontMetrics().elidedText(row.left, Qt.TextElideMode.ElideRight, upper.width() - value - UNIT)
+        name = painter.fontMetrics().elidedText(row.left, Qt.TextElideMode.ElideRight, upper.width())
         painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, name)
         painter.setFont(interface_font(16, strong=True))
+        if self.parted(row):
+            upper.translate(0, scaled(20))
         painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.right)
         if row.below:
             lower = QRect(rect.left(), upper.bottom() - 1, rect.width(), scaled(17))
@@ -247,30 +271,23 @@ class _Painter(QStyledItemDelegate):
             painter.drawText(words, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, row.below)
 
 
-class Ledger(QListView):
-    """The list itself. A click or Enter on a row copies its value."""
+class Rows(QListView):
+    """A list of rows. A click or Enter on one copies its value; an answer is dragged onto a number of a brief."""
 
     copied = Signal(str)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session = session
-        self.measured: Measured | None = None
-        self._shown_problem = ""
-        self._shown: tuple[object, ...] = ()
         self.table = LedgerModel()
         self.setModel(self.table)
         self.table.touched.connect(self._repaint)
         self._painter = _Painter(theme, self)
         self.setItemDelegate(self._painter)
-        self.setAccessibleName("ledger: answers, checks and cautions")
         self.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setResizeMode(QListView.ResizeMode.Adjust)
         self.clicked.connect(self._copy)
-        for signal in (session.followed, session.refused, session.certified):
-            signal.connect(self.refresh)
-        self.refresh()
 
     def _repaint(self, index: QModelIndex) -> None:
         self.viewport().update(self.visualRect(index))
@@ -287,15 +304,46 @@ class Ledger(QListView):
         else:
             super().keyPressEvent(event)
 
-    def show_measure(self, measured: Measured | None) -> None:
-        self.measured, self._shown_problem = measured, ""
-        self.refresh()
-
     def _copy(self, index: QModelIndex) -> None:
         row = self.table.rows[index.row()]
         if row.copy:
             QGuiApplication.clipboard().setText(row.copy)
             self.copied.emit(f"copied {row.left} {row.copy}")
+
+    @property
+    def _units(self) -> Units:
+        return self.session.conventions.units
+
+
+class Ledger(Rows):
+    """The answers with their proof, and the checks."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme)
+        self.measured: Measured | None = None
+        self._shown_problem = ""
+        self._shown: tuple[object, ...] = ()
+        self.setAccessibleName("ledger: answers and checks")
+        self.setDragEnabled(True)
+        for signal in (session.followed, session.refused, session.certified):
+            signal.connect(self.refresh)
+        self.refresh()
+
+    def startDrag(self, _actions: Qt.DropAction) -> None:  # noqa: N802 - Qt's name
+        """Take an answer along: let go on a number of another figure's brief it becomes a link."""
+        index = self.currentIndex()
+        row = self.table.rows[index.row()] if index.isValid() else None
+        if row is None or not row.link or self.session.empty:
+            return
+        data = QMimeData()
+        data.setText(link_text(self.session.figure, row.link))
+        drag = QDrag(self)
+        drag.setMimeData(data)
+        drag.exec(Qt.DropAction.CopyAction)
+
+    def show_measure(self, measured: Measured | None) -> None:
+        self.measured, self._shown_problem = measured, ""
+        self.refresh()
 
     def refresh(self, _step: int = 0) -> None:
         """Rows for what the session has now. Of another problem the values stand without proof until it is there."""
@@ -325,7 +373,6 @@ class Ledger(QListView):
                 unit = "°" if check.unit == "°" else f" {check.unit}"
                 below = "" if check.holds else f"off by {number_text(check.residual, 4)}{unit}"
                 rows.append(Row(RowKind.CHECK, spoken(check.text), below=below, good=check.holds))
-            rows += self._slip_rows({answer.name: answer for answer in certificate.answers})
         elif not self.session.empty and self._shown_problem == self.session.figure.problem:
             return  # the proof follows within the blink of an eye; until then the last values stand
         else:
@@ -336,26 +383,6 @@ class Ledger(QListView):
     def _shows(self, now: tuple[object, ...]) -> bool:
         """Whether the rows are made of the very same things."""
         return len(self._shown) == len(now) and all(one is other for one, other in zip(self._shown, now, strict=True))
-
-    def _slip_rows(self, answers: Mapping[str, Answer]) -> list[Row]:
-        """The mistakes that people make with such a figure, and what their drawing would measure."""
-        drawing = self.session.drawing
-        if drawing is None or self.session.trouble is not None:
-            return []
-        rows = []
-        for name, figures in drawing.problem.slip_figures(drawing.typed).items():
-            changed = []
-            for finding, value in figures.items():
-                kind = drawing.problem.findings.get(finding, Kind.LENGTH)
-                wrong = measured(value, kind.unit, self._units)
-                true = answers[finding].value if finding in answers else None
-                right = measured(true, kind.unit, self._units) if isinstance(true, float) else ""
-                if wrong != right and math.isfinite(value):
-                    changed.append(f"{finding.replace('_', ' ')} {wrong}" + (f" instead of {right}" if right else ""))
-            if changed:
-                figured = ", ".join(changed[:MOST_OF_A_SLIP])
-                rows.append(Row(RowKind.NOTE, f"{name[:1].upper()}{name[1:]}. Then {figured}."))
-        return [Row(RowKind.HEAD, "If you slip", "it would measure"), *rows] if rows else []
 
     def _unproved_rows(self) -> list[Row]:
         """The answers in floats, for the moment until the proof is there."""
@@ -371,10 +398,6 @@ class Ledger(QListView):
                 rows.append(replace(answer_row(unproved(name, kind, plain_value(value)), self._units), below="being proved"))
         return rows
 
-    @property
-    def _units(self) -> Units:
-        return self.session.conventions.units
-
     def _measure_rows(self, taken: Measured) -> list[Row]:
         head = Row(RowKind.HEAD, "Measured", taken.names)
         if taken.answer is None:
@@ -386,6 +409,67 @@ class Ledger(QListView):
         return rows
 
 
+class HandLeaf(Rows):
+    """What a hand keeps to by each way on this sheet, and what people get wrong with such a figure."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme)
+        self.setAccessibleName("by hand: what a hand keeps to, and slips")
+        for signal in (session.followed, session.refused, session.certified):
+            signal.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self, _step: int = 0) -> None:
+        """Rows for what the session has now; nothing is worked out while the leaf is not seen."""
+        if not self.isVisible():
+            return
+        certificate = self.session.certificate
+        answers = {answer.name: answer for answer in certificate.answers} if certificate is not None else {}
+        self.table.set_rows([*self._way_rows(), *self._slip_rows(answers)], self._painter.height)
+
+    def showEvent(self, event: QShowEvent) -> None:  # noqa: N802
+        super().showEvent(event)
+        self.refresh()
+
+    def _way_rows(self) -> list[Row]:
+        """The ways, best first, each with how far its worst point strays for an ordinary hand."""
+        page = self.session.page
+        judged = [one for one in self.session.worths if one.miss is not None]
+        if not judged or page is None or self.session.trouble is not None:
+            return []
+        rows = [Row(RowKind.HEAD, "An ordinary hand keeps to", f"drawn {scale_text(page.scale)}")]
+        for one in judged:
+            assert one.miss is not None
+            away = f"±{measured(one.miss, 'mm', self._units, 2)}"
+            below = ", ".join(filter(None, ["best here" if one.best else "", one.words, f"{one.steps} steps"]))
+            rows.append(Row(RowKind.ANSWER, one.method.name, away, below, repr(one.miss)))
+        return rows
+
+    def _slip_rows(self, answers: Mapping[str, Answer]) -> list[Row]:
+        """The mistakes that people make with such a figure, and what their drawing would measure."""
+        drawing = self.session.drawing
+        if drawing is None or self.session.trouble is not None:
+            return []
+        rows = []
+        for name, figures in drawing.problem.slip_figures(drawing.typed).items():
+            changed = []
+            for finding, value in figures.items():
+                kind = drawing.problem.findings.get(finding, Kind.LENGTH)
+                wrong = measured(value, kind.unit, self._units)
+                true = answers[finding].value if finding in answers else None
+                right = measured(true, kind.unit, self._units) if isinstance(true, float) else ""
+                if wrong != right and math.isfinite(value):
+                    changed.append(f"{answer_words(finding)} {wrong}" + (f" instead of {right}" if right else ""))
+            if changed:
+                figured = ", ".join(changed[:MOST_OF_A_SLIP])
+                rows.append(Row(RowKind.NOTE, f"{name[:1].upper()}{name[1:]}. Then {figured}."))
+        return [Row(RowKind.HEAD, "If you slip", "it would measure"), *rows] if rows else []
+
+
+CAUTIONS = 262
+"""Width of the cautions beside a step, px."""
+
+
 class Cautions(QLabel):
     """What to mind at the current step; on the whole sheet, what to mind with the figure."""
 
@@ -395,7 +479,9 @@ class Cautions(QLabel):
         self.setObjectName("panel")
         self.setWordWrap(True)
         self.setTextFormat(Qt.TextFormat.RichText)
-        self.setContentsMargins(2 * UNIT, UNIT, 2 * UNIT, UNIT)
+        self.setContentsMargins(UNIT, UNIT // 2, UNIT, UNIT // 2)
+        self.setFixedWidth(scaled(CAUTIONS))
+        self.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.setAccessibleName("cautions at this step")
         session.stepped.connect(self.refresh)
         session.followed.connect(self.refresh)

@@ -11,12 +11,14 @@ from typing import Any
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from wisecompass.arithmetic import PLAIN
-from wisecompass.arithmetic.expression import Expression
+from wisecompass.arithmetic.expression import Expression, quoted
+from wisecompass.catalogue import index as contents
 from wisecompass.catalogue import problem
 from wisecompass.desk.helper import Helper
+from wisecompass.desk.neighbours import Neighbours
 from wisecompass.desk.rest import Rest
 from wisecompass.drafting.conventions import Conventions, Units
-from wisecompass.drafting.errors import BadGiven, Infeasible, WiseCompassError
+from wisecompass.drafting.errors import BadGiven, Infeasible, Unknown, WiseCompassError
 from wisecompass.drafting.givens import Form, Typed
 from wisecompass.drafting.marks import Dot
 from wisecompass.drafting.problem import Kin, Method, Problem
@@ -26,8 +28,9 @@ from wisecompass.drafting.solve import Certificate, Drawing, draw
 from wisecompass.drafting.view import Belonging
 from wisecompass.folio import register
 from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
-from wisecompass.folio.page import Lettering, Page, blank, title_of
-from wisecompass.folio.print import laid_out, places_of, with_units
+from wisecompass.folio.links import read_figure, read_from
+from wisecompass.folio.page import Cell, Lettering, Page, blank, title_of
+from wisecompass.folio.print import Plan, inside, laid_out, places_of, plan_of, refused_page, with_rooms, with_units
 from wisecompass.folio.register import Place
 from wisecompass.folio.scales import read_scale
 from wisecompass.folio.work import Work
@@ -83,6 +86,9 @@ class Session(QObject):
         self._drawing: Drawing | None = None
         self._last_step = 0
         self._page: Page | None = None
+        self.plan: Plan | None = None
+        """Which part of the sheet each of its figures has; while somebody types they keep theirs."""
+        self.neighbours = Neighbours(self)
         self._to_lay_out: Callable[[], None] | None = None
         self.certificate: Certificate | None = None
         self.worths: list[Worth] = []
@@ -150,8 +156,13 @@ class Session(QObject):
 
     @property
     def empty(self) -> bool:
-        """Whether nothing stands on the sheet in hand."""
-        return not self.sheet.figures
+        """Whether nothing stands on the sheet in hand that can be worked on."""
+        return not self.sheet.figures or not self.known
+
+    @property
+    def known(self) -> bool:
+        """Whether the problem of the figure in hand is one of the catalogue; a figure of another is kept as it is."""
+        return bool(self.sheet.figures) and self.figure.problem in contents.entries()
 
     @property
     def figure(self) -> Figure:
@@ -270,6 +281,52 @@ class Session(QObject):
         chosen = None if self.empty else self.problem.chosen
         if chosen is not None and self.drawing is not None and self.trouble is None:
             self.set_given(chosen.given, nearest(self.problem, chosen, self.typed, x, y))
+
+    def figure_at(self, x: float, y: float) -> int | None:
+        """Which figure of the sheet has a place of the paper as its part; the one in hand before others."""
+        if self.plan is None:
+            return None
+        f = self.place[1]
+        cells = self.plan.cells
+        for n in (f, *(n for n in range(len(cells)) if n != f)):
+            cell = cells[n] if n < len(cells) else None
+            if cell is not None and cell.box[0] <= x <= cell.box[2] and cell.box[1] <= y <= cell.box[3]:
+                return n
+        return None
+
+    def move_figure(self, dx: float, dy: float) -> None:
+        """Move the figure in hand on its sheet, mm of paper; it stays inside the frame, and all figures of the sheet keep
+        the places that they have from now on."""
+        if not self.sheet.figures or self.page is None:
+            return
+        s, f = self.place
+        folio = with_rooms(self.folio, s, self.plan)
+        figure = folio.sheets[s].figures[f]
+        assert figure.room is not None
+        moved = inside(self.sheet.as_paper(), (figure.room[0] + dx, figure.room[1] + dy, *figure.room[2:]))
+        folio = register.replace_figure(folio, self.place, replace(figure, room=moved))
+        self._typing = True
+        self._push_folio(folio, self.place, f"{figure.name} moved", melt=f"room {figure.name}")
+        self._typing = False
+
+    def shift_block(self, block: str, dx: float, dy: float) -> None:
+        """Move one block of the figure in hand by itself, mm of paper."""
+        if self.empty or self.page is None or block not in self.page.placements:
+            return
+        x, y = self.figure.shifts.get(block, (0.0, 0.0))
+        shifts = {**self.figure.shifts, block: (round(x + dx, 2), round(y + dy, 2))}
+        self._push(replace(self.figure, shifts=shifts), f"{block or 'views'} moved", melt=f"block {block}")
+
+    def free_figures(self) -> None:
+        """Let the planner place all figures of the sheet, and their blocks, again."""
+        figures = tuple(replace(figure, room=None, shifts={}) for figure in self.sheet.figures)
+        if figures != self.sheet.figures:
+            self._push_sheet(replace(self.sheet, figures=figures), "figures placed by the planner")
+
+    def set_one_scale(self, wanted: bool) -> None:
+        """Have all fitted figures of the sheet drawn at one scale, or each at its own."""
+        if wanted != self.sheet.one_scale:
+            self._push_sheet(replace(self.sheet, one_scale=wanted), "one scale" if wanted else "scales of their own")
 
     def move_view(self, name: str, place: float) -> None:
         """Put an auxiliary view so far from the view beside it; negative: on its other side."""
@@ -505,7 +562,7 @@ class Session(QObject):
         self._shown_problem, self._shown_register = self._problem_in_hand, self._register()
         self._asked, self._letters_asked, self._pieces, self._to_lay_out = 0, 0, None, None
         if self.empty:
-            self._draw_nothing(None)
+            self._draw_nothing(self._unknown())
             return
         figure = self.figure
         try:
@@ -534,6 +591,14 @@ class Session(QObject):
         except WiseCompassError as reason:
             self._not_drawn(reason)
 
+    def _unknown(self) -> WiseCompassError | None:
+        """What is said of a figure whose problem this program has not."""
+        if not self.sheet.figures or self.known:
+            return None
+        return Unknown(
+            f"“{quoted(self.figure.problem)}” is a problem that this Wise Compass does not know; the figure is kept"
+        )
+
     def _not_drawn(self, reason: WiseCompassError) -> None:
         """Say why; the last drawing of the problem stands, if there is one."""
         if self._drawing is None or self._drawing.problem.id != self.figure.problem:
@@ -553,7 +618,8 @@ class Session(QObject):
                 self._not_drawn(reason)
 
     def _show_laid_out(self, drawing: Drawing, kept: Page | None, detail: Detail) -> None:
-        page = laid_out(self.folio, self.place, drawing, kept, self.held or detail is Detail.RESULT)
+        cell = self._cell(drawing, kept)
+        page = laid_out(self.folio, self.place, drawing, kept, self.held or detail is Detail.RESULT, cell=cell)
         self.trouble = None
         self.letters_wait, self._detail = kept is not None, detail
         self._drawing, self._page = drawing, page
@@ -565,12 +631,24 @@ class Session(QObject):
         self.drawn.emit()
         self._follow(typed=kept is not None)
 
+    def _cell(self, drawing: Drawing, kept: Page | None = None) -> Cell | None:
+        """The part of the sheet that the figure in hand has: while somebody types the same, else what the planner says."""
+        s, f = self.place
+        if kept is None or self.plan is None or len(self.plan.cells) != len(self.sheet.figures):
+            self.plan = plan_of(self.folio, s, {f: drawing})
+        return self.plan.cells[f]
+
     def _draw_nothing(self, reason: WiseCompassError | None) -> None:
         """Empty paper: nothing stands on this sheet, or what stands there cannot be drawn, for a ``reason``."""
         self.rest.stop()
         self.trouble, self.advice = reason, ""
         self._drawing, self.certificate, self.worths, self._last_step = None, None, [], 0
         self._page = blank(self.sheet.as_paper(), title_of(self.folio, self.place), self.conventions)
+        self.plan = None
+        if reason is not None and self.sheet.figures:
+            s, f = self.place
+            self.plan = plan_of(self.folio, s)
+            self._page = refused_page(self.folio, self.place, self.plan.cells[f], reason)
         self.drawn.emit()
         if reason is not None:
             self.refused.emit()
@@ -588,14 +666,15 @@ class Session(QObject):
     def follow(self) -> None:
         """Let the rest of the desk show now what the sheet shows."""
         self._follow_timer.stop()
+        self.neighbours.refresh()
         self._behind_since = None
         self.followed.emit()
 
     def _read(self, figure: Figure) -> Typed:
         """The givens of a figure, read once however often they are asked for."""
-        key = (figure.problem, tuple(figure.givens.items()), self.folio.conventions.units.value)
+        key = read_from(self.folio, figure)
         if self._last_read[0] != key:
-            self._last_read = (key, problem(figure.problem).read(figure.givens, key[2], offers=False))
+            self._last_read = (key, read_figure(self.folio, figure, offers=False))
         return self._last_read[1]
 
     def begin_proving(self) -> None:
@@ -666,7 +745,7 @@ class Session(QObject):
 
     def _take_worth(self, one: Judged) -> None:
         method = self.problem.method(one.method)
-        self._judged.append(Worth(method, one.words, one.serves, one.miss, one.faired, steps=one.steps))
+        self._judged.append(Worth(method, one.words, one.serves, one.miss, one.faired, steps=one.steps, tools=one.tools))
 
     def _letter_anew(self, lettering: Lettering | None = None) -> None:
         """While somebody types, letters move with their points; in the pause they find their best places, and the lines
@@ -687,7 +766,12 @@ class Session(QObject):
                 one_by_one=self.one_by_one,
             )
             self._last_step = len(self._drawing.steps)
-        self._page = laid_out(self.folio, self.place, self._drawing or self.drawing, lettering=lettering)
+        drawing = self._drawing or self.drawing
+        before = self.plan
+        cell = self._cell(drawing)
+        self._page = laid_out(self.folio, self.place, drawing, lettering=lettering, cell=cell)
+        if self.plan != before:
+            self.neighbours.refresh()
         self.relettered.emit()
 
     def settle(self) -> None:

@@ -24,22 +24,26 @@ from PySide6.QtWidgets import QWidget
 
 from wisecompass.arithmetic import PLAIN
 from wisecompass.desk import instruments
+from wisecompass.desk.lifting import Lifted, caption_under
 from wisecompass.desk.measure import Measured, between
 from wisecompass.desk.paint import MarkPainter, Stand, View
 from wisecompass.desk.saying import say
 from wisecompass.desk.session import Session
 from wisecompass.desk.standing import Standing
 from wisecompass.desk.theme import Theme, interface_font
+from wisecompass.desk.title_field import TitleField
 from wisecompass.drafting import marks
-from wisecompass.drafting.marks import Mark, sampled
+from wisecompass.drafting.errors import WiseCompassError
+from wisecompass.drafting.marks import Box, Mark, sampled
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.sentences import sentence
 from wisecompass.drafting.solve import Drawing
 from wisecompass.drafting.view import Placed
 from wisecompass.drafting.wording import lettered, measured, number_text, spoken
-from wisecompass.folio import line_names
+from wisecompass.folio import line_names, register
+from wisecompass.folio.document import TITLE_FIELDS
 from wisecompass.folio.labels import text_box
-from wisecompass.folio.page import Page
+from wisecompass.folio.page import Page, title_boxes, title_of
 from wisecompass.geometry.curves import Pair
 from wisecompass.judgement.worth import gap_text
 
@@ -85,7 +89,9 @@ class SheetView(QWidget):
         self._grasped = QPointF()
         self._dragged = False
         self._sliding = False
+        self._liftable: Lifted | None = None
         self._moving: tuple[Placed, float] | None = None
+        self.lifted: Lifted | None = None
         self.paints = 0
         self.show_faired = False
         self._backdrop_of: tuple[object, QPixmap] | None = None
@@ -103,6 +109,7 @@ class SheetView(QWidget):
         session.stepped.connect(self._stepped)
         session.relettered.connect(self._relettered)
         session.pointed.connect(self.update)
+        session.neighbours.changed.connect(self.update)
 
     # ------------------------------------------------------------------------------------------------------- view
     def _redrawn(self) -> None:
@@ -180,6 +187,9 @@ class SheetView(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         brush = MarkPainter(painter, self.view, self.theme, greyed)
         shown = [*((mark, Stand.DONE) for mark in page.brief), *self.standing.shown()]
+        if self.lifted is not None:
+            self._paint_lifted(painter, brush, shown)
+            return
         brush.paint(pair for pair in shown if pair[1] is not Stand.NEW or isinstance(pair[0], marks.Area))
         if not greyed:
             self._lay_instrument(painter, shown)
@@ -194,10 +204,19 @@ class SheetView(QWidget):
             self._paint_measure(painter)
             self._paint_hover(painter)
 
+    def _paint_lifted(self, painter: QPainter, brush: MarkPainter, shown: list[tuple[Mark, Stand]]) -> None:
+        """The figure while it is taken along: what goes with the pointer apart from what stays."""
+        assert self.lifted is not None
+        brush.paint(pair for pair in shown if not self.lifted.takes(pair[0]))
+        along = MarkPainter(painter, self.lifted.view(self.view), self.theme)
+        along.paint(pair for pair in shown if self.lifted.takes(pair[0]))
+        self.lifted.paint_part(painter, self.view, self.theme)
+
     def _backdrop(self, page: Page, greyed: bool) -> QPixmap:
         """The table with the paper and its furniture, painted anew only when one of them has changed."""
         ratio = self.devicePixelRatioF()
-        key = (page.furniture, self.view.k, self.view.x, self.view.y, self.size(), ratio, greyed)
+        neighbours = self.session.neighbours
+        key = (page.furniture, self.view.k, self.view.x, self.view.y, self.size(), ratio, greyed, neighbours.shown)
         if self._backdrop_of is None or self._backdrop_of[0] != key:
             picture = QPixmap(self.size() * ratio)
             picture.setDevicePixelRatio(ratio)
@@ -210,6 +229,7 @@ class SheetView(QWidget):
                 painter.fillRect(QRectF(paper.left() + 3, paper.bottom(), paper.width() - 3, 4), shadow)
                 painter.fillRect(paper, self.theme.color("paper"))
                 MarkPainter(painter, self.view, self.theme, greyed).paint((mark, Stand.DONE) for mark in page.furniture)
+                MarkPainter(painter, self.view, self.theme, True).paint((mark, Stand.DONE) for mark in neighbours.marks())
             self._backdrop_of = (key, picture)
         return self._backdrop_of[1]
 
@@ -470,6 +490,17 @@ class SheetView(QWidget):
         view = None if self._sliding else self.view_at(event.position())
         self._moving = None if view is None else (view, view.place)
         self._grasped = event.position()
+        self._liftable = None if self._sliding or self._moving else self._to_lift(event)
+
+    def _to_lift(self, event: QMouseEvent) -> Lifted | None:
+        """What a drag from here takes along: the figure by its caption or, where the whole sheet is seen, by a line of it;
+        with Alt the block of that line alone."""
+        at = event.position()
+        if caption_under(self.session, self.view, at):
+            return Lifted(self.session, None, QPointF())
+        alone = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        mark = self.mark_at(at) if self.fitted or alone else None
+        return None if mark is None else Lifted(self.session, mark.block if alone else None, QPointF())
 
     def view_at(self, at: QPointF) -> Placed | None:
         """The auxiliary view that can be dragged here: by its fold line, or by one of its points."""
@@ -518,6 +549,10 @@ class SheetView(QWidget):
             elif self._sliding:
                 self._dragged = self.session.held = True
                 self._slide(event.position())
+            elif self._liftable is not None and (self._dragged or moved.manhattanLength() > 4):
+                self._dragged, self.lifted = True, self._liftable
+                self.lifted.by = event.position() - self._grasped
+                self.update()
             elif self._dragged or moved.manhattanLength() > 4:
                 self._dragged, self.fitted = True, False
                 self.view = View(self.view.k, self.view.x + moved.x(), self.view.y + moved.y())
@@ -526,27 +561,82 @@ class SheetView(QWidget):
             return
         found = self.dot_at(event.position())
         over = self.view_at(event.position())
-        self.setCursor(Qt.CursorShape.ArrowCursor if over is None else Qt.CursorShape.SizeAllCursor)
-        self.setToolTip("" if over is None else f"Drag: {over.fold} and its view go along their projectors")
+        head = caption_under(self.session, self.view, event.position())
+        title = self.title_at(event.position())
+        self.setCursor(Qt.CursorShape.SizeAllCursor if over is not None or head else Qt.CursorShape.ArrowCursor)
+        told = "" if over is None else f"Drag: {over.fold} and its view go along their projectors"
+        if title:
+            self.setCursor(Qt.CursorShape.IBeamCursor)
+            told = "click to write here; Ctrl+T shows all fields"
+        self.setToolTip("Drag: the whole figure goes along, with Alt from a line one block of it" if head else told)
         if found is not self.hover:
             self.hover = found
             self.update()
         self.session.point_at(() if found is not None else self.edge_at(event.position()))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:  # noqa: N802
-        if self._pressed is not None and not self._dragged:
+        if self.lifted is not None:
+            lifted, self.lifted, self._liftable = self.lifted, None, None
+            self._pressed = None
+            lifted.lay_down(self.view)
+            self.update()
+            return
+        if self._pressed is not None and not self._dragged and (title := self.title_at(event.position())):
+            self.edit_title(title)
+        elif self._pressed is not None and not self._dragged and not self._turns_to_another(event.position()):
             dot = self.dot_at(event.position())
             if dot is not None:
                 self.pick(dot)
             else:
                 mark = self.mark_at(event.position())
-                chosen = self.session.problem.chosen
+                chosen = None if self.session.empty else self.session.problem.chosen
                 if isinstance(mark, marks.Curve | marks.Ellipse) and chosen is not None and mark.block == chosen.block:
                     self._slide(event.position())
                 elif mark is not None:
                     self.session.go_to(mark.step)
         self._pressed, self._sliding, self._moving = None, False, None
         self.session.release()
+
+    def title_at(self, at: QPointF) -> str:
+        """Which field of the title block is there, by its name in the document."""
+        x, y = self.view.mm(at)
+        for name, (left, low, right, high) in self._title_boxes().items():
+            if left <= x <= right and low <= y <= high:
+                return name
+        return ""
+
+    def _title_boxes(self) -> dict[str, Box]:
+        return title_boxes(self.session.sheet.as_paper(), title_of(self.session.folio, self.session.place))
+
+    def edit_title(self, name: str) -> None:
+        """Write a field of the title block where it stands."""
+        left, low, right, high = self._title_boxes()[name]
+        box = QRectF(self.view.px(left, high), self.view.px(right, low)).adjusted(2, 2, -2, -2)
+        owner = self.session.folio if name in TITLE_FIELDS else self.session.sheet
+        self.title_field = TitleField(self, box.toRect(), name, getattr(owner, name))
+        self.title_field.written.connect(self._write_title)
+
+    def _write_title(self, name: str, text: str, on: int) -> None:
+        """Take what was written; with Tab the next field is written at once."""
+        session = self.session
+        try:
+            folio = register.with_title(session.folio, session.place[0], name, text)
+        except WiseCompassError as reason:
+            session.noticed.emit(str(reason))
+            return
+        session.change(folio, session.place, "title block")
+        if on:
+            names = list(self._title_boxes())
+            self.edit_title(names[(names.index(name) + on) % len(names)] if name in names else names[0])
+
+    def _turns_to_another(self, at: QPointF) -> bool:
+        """Take another figure of the sheet in hand, where one is clicked."""
+        s, f = self.session.place
+        n = self.session.figure_at(*self.view.mm(at))
+        if n is None or n == f or self.dot_at(at) is not None or self.mark_at(at) is not None:
+            return False
+        self.session.turn_to(s, n)
+        return True
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:  # noqa: N802
         self.fit()

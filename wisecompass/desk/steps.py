@@ -21,10 +21,13 @@ SENTENCE, SMALL = 20, 13
 PLAY_EVERY = 1400
 """Milliseconds a step when playing."""
 
-HEIGHT, TALL = 116, 168
+HEIGHT, TALL = 98, 150
 """Of the strip, px, without and with the reasons of a step."""
 
-DOTS_BELOW = 34.0
+BESIDE = 236
+"""Width of what stands before the sentence, px."""
+
+DOTS_BELOW = 32.0
 """Height of the row of dots, px."""
 
 WHY_SHARE = 0.6
@@ -193,16 +196,17 @@ class StepStrip(QWidget):
         painter.setPen(self.theme.color("quiet"))
         painter.setFont(interface_font(SMALL, strong=True))
         painter.drawText(QPointF(2 * UNIT, scaled(24)), self.head())
+        after_head = 2 * UNIT + painter.fontMetrics().horizontalAdvance(self.head()) + 2 * UNIT
         playing = "Space stops" if self._player.isActive() else "← → walk   Space plays   F4 why"
         painter.setFont(interface_font(SMALL))
         painter.drawText(QPointF(2 * UNIT, scaled(46)), self.on_paper() or playing)
         if self.session.step <= self.count and self.session.drawing is not None:
             step = self.session.drawing.steps[self.session.step - 1]
             painter.setPen(QPen(self.theme.color("accent"), 1.6))
-            instruments.sign(painter, QRectF(2 * UNIT, scaled(54), 18, 18), step.instrument)
+            instruments.sign(painter, QRectF(after_head, scaled(10), 18, 18), step.instrument)
             painter.setPen(self.theme.color("ink"))
-            painter.drawText(QPointF(2 * UNIT + 26, scaled(68)), step.instrument.value)
-        room = QRectF(scaled(244), 2, self.width() - scaled(244) - 2 * UNIT, self.height() - DOTS_BELOW - 4)
+            painter.drawText(QPointF(after_head + 24, scaled(24)), step.instrument.value)
+        room = QRectF(scaled(BESIDE), 2, self.width() - scaled(BESIDE) - 2 * UNIT, self.height() - DOTS_BELOW - 4)
         why = self.why()
         if why:
             room = self._paint_why(painter, room, why)

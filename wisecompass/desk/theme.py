@@ -144,6 +144,12 @@ def _style(t: Theme) -> str:
         background: {t.paper}; border: 1px solid {t.edge}; border-radius: 3px; padding: 5px 8px; font-size: 14px; }}
     QLineEdit#search:focus {{ border: 1px solid {t.accent}; }}
     QToolButton {{ border: 1px solid transparent; border-radius: 3px; padding: 4px 8px; font-size: 13px; }}
+    QToolButton#leaf {{ font-weight: 600; color: {t.quiet}; border: none; border-bottom: 2px solid transparent;
+        border-radius: 0px; padding: 3px 6px; }}
+    QToolButton#leaf:checked {{ color: {t.ink}; border-bottom: 2px solid {t.accent}; }}
+    QToolButton#leaf:focus {{ background: {t.room}; }}
+    QToolButton#add, QToolButton#ways {{ color: {t.accent}; }}
+    QFrame#card {{ background: {t.panel}; border: 1px solid {t.accent}; border-radius: 3px; }}
     QToolButton#offer {{ border: 1px solid {t.wrong}; font-weight: 600; }}
     QToolButton:hover, QToolButton:focus {{ border: 1px solid {t.accent}; }}
     QToolButton:disabled {{ color: {t.quiet}; font-style: italic; }}

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-from typing import Any
-
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from wisecompass.drafting.errors import WiseCompassError
@@ -58,14 +55,10 @@ class TitleForm(QDialog):
         Raises:
             BadDocument: a name is missing or taken.
         """
-        texts = {name: " ".join(field.text().split()) for name, field in self.fields.items()}
-        folio = register.rename_sheet(self.folio, self.sheet, texts["name"])
-        if texts["number"] != self.folio.sheets[self.sheet].number:
-            folio = register.renumber_sheet(folio, self.sheet, texts["number"])
-        sheet = replace(folio.sheets[self.sheet], revision=texts["revision"])
-        sheets = (*folio.sheets[: self.sheet], sheet, *folio.sheets[self.sheet + 1 :])
-        titles: dict[str, Any] = {name: texts[name] for name, _ in OF_FOLIO}
-        return replace(folio, sheets=sheets, **titles)
+        folio = self.folio
+        for name, field in self.fields.items():
+            folio = register.with_title(folio, self.sheet, name, field.text())
+        return folio
 
     def _done(self) -> None:
         try:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import gc
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
@@ -26,11 +26,13 @@ from PySide6.QtWidgets import (
 )
 
 from wisecompass.desk.brief import Brief
+from wisecompass.desk.card import Card
 from wisecompass.desk.elided import Elided
 from wisecompass.desk.helper import Helper
 from wisecompass.desk.index import Index
 from wisecompass.desk.keeping import Keeping
-from wisecompass.desk.ledger import Cautions, Ledger
+from wisecompass.desk.leaves import Leaves
+from wisecompass.desk.ledger import Cautions, HandLeaf, Ledger
 from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.space_picture import SpacePicture
@@ -40,12 +42,13 @@ from wisecompass.desk.title_block import TitleForm
 from wisecompass.desk.which import WhichIsWhich
 from wisecompass.drafting.conventions import Beginning, Counting, LineNames, Naming, Numbering, Projection, Units, Vocabulary
 from wisecompass.drafting.errors import WiseCompassError
+from wisecompass.drafting.marks import Dot, Text
 from wisecompass.exchange.export import SUFFIXES
 from wisecompass.folio import register, store
 from wisecompass.folio.document import Folio, LogEntry
 from wisecompass.folio.drafts import Drafts
 from wisecompass.folio.paper import SIZES
-from wisecompass.folio.print import file_stem, places_of
+from wisecompass.folio.print import file_stem, leaves_of
 from wisecompass.folio.work import Work
 from wisecompass.service import Reply
 
@@ -66,8 +69,8 @@ SCHOOLS: dict[str, tuple[tuple[object, str], ...]] = {
 }
 """Conventions by their name in the folio: each choice and its words in the menu."""
 
-VIEW_STEP = 4.0
-"""How far a key moves an auxiliary view, mm of the figure."""
+VIEW_STEP, FIGURE_STEP = 4.0, 5.0
+"""How far a key moves an auxiliary view, mm of the figure, and a figure, mm of paper."""
 
 NOTICE_FOR = 6000
 """Milliseconds that a notice stays."""
@@ -80,6 +83,9 @@ MOST_RECENT = 8
 
 FRAME_SIDE, FRAME_TOP = 6, 36
 """Room that the window's frame takes on the screen, px."""
+
+LEFT, RIGHT = 214, 262
+"""Width of the leaves on either side, px."""
 
 SIZE, SMALLEST = (1280, 800), (1000, 640)
 """Size of a first window, and the least at which everything has room, px; on a smaller screen it scrolls."""
@@ -149,6 +155,12 @@ class DeskWindow(QMainWindow):
         self._contest(None)
         self.search_action = self._action("Search problems", "Ctrl+K", self.search)
         self.fold_action = self._action("Fold problems away", "F9", self.fold_index)
+        self.ways_action = self._action("All ways of this problem", "F3", lambda: self.brief.line.others.toggle())
+        self.card_action = self._action("Picture in space: out or away", "F7", lambda: self.card.toggle_away())
+        self.card_size_action = self._action(
+            "Picture in space: larger or small", "Shift+F7", lambda: self.card.toggle_size()
+        )
+        self.hand_action = self._action("Answers, or by hand", "F8", self.turn_leaf)
         self.dark_action = self._action("Dark room", "Ctrl+D", self.toggle_dark)
         self.rounds_action = self._action(
             "Walk through repetitions and divisions one by one", "Ctrl+R", self.session.set_one_by_one
@@ -163,14 +175,28 @@ class DeskWindow(QMainWindow):
         self.out_action = self._action("Move the last view out", "Ctrl+Alt+Up", lambda: self.nudge_view(VIEW_STEP))
         self.in_action = self._action("Move the last view in", "Ctrl+Alt+Down", lambda: self.nudge_view(-VIEW_STEP))
         self.free_action = self._action("Place all views anew", "Ctrl+Alt+0", self.session.free_views)
+        self.move_actions = [
+            self._action(
+                f"Move the figure {way.lower()}{little}", f"{keys}+{way}", partial(self._push_figure, x * by, y * by)
+            )
+            for way, x, y in (("Left", -1, 0), ("Right", 1, 0), ("Up", 0, 1), ("Down", 0, -1))
+            for by, keys, little in ((FIGURE_STEP, "Alt", ""), (1.0, "Alt+Shift", " a little"))
+        ]
+        self.planner_action = self._action("Let the planner place all figures", "Alt+0", self.session.free_figures)
+        self.one_scale_action = self._action("One scale for all figures of the sheet", "", self.session.set_one_scale)
+        self.one_scale_action.setCheckable(True)
+        self.next_figure_action = self._action("Next figure of the sheet", "Alt+PgDown", lambda: self.turn_figure(1))
+        self.previous_figure_action = self._action("Previous figure of the sheet", "Alt+PgUp", lambda: self.turn_figure(-1))
         self.copy_setting_action = self._action("Copy the setting", "Ctrl+Shift+C", self.copy_setting)
         self.cancel_action = self._action("Cancel", "", self.cancel_job)
         self.next_sheet_action = self._action("Next sheet", "Ctrl+PgDown", lambda: self.turn_sheet(1))
         self.previous_sheet_action = self._action("Previous sheet", "Ctrl+PgUp", lambda: self.turn_sheet(-1))
+        self.print_action = self._action("Print this sheet …", "Ctrl+P", lambda: self.print_sheets([self.session.place[0]]))
+        self.print_all_action = self._action("Print all sheets …", "Ctrl+Alt+P", self.print_all)
         self.export_actions = {
             kind: self._action(text, keys, lambda _=False, kind=kind: self.ask_export(kind))
             for kind, text, keys in (
-                ("pdf", "This sheet as PDF …", "Ctrl+P"),
+                ("pdf", "This sheet as PDF …", "Ctrl+E"),
                 ("svg", "This sheet as SVG …", "Ctrl+Shift+G"),
                 ("dxf", "This figure as DXF …", "Ctrl+Shift+X"),
                 ("csv", "Points and findings as CSV …", "Ctrl+Shift+V"),
@@ -209,7 +235,7 @@ class DeskWindow(QMainWindow):
         self._register(lambda folio, place: act(folio, place[0]), words)
 
     def _of_figure(self, act: Callable[[Folio, register.Place], tuple[Folio, register.Place]], words: str) -> None:
-        if self.session.empty:
+        if not self.session.sheet.figures:
             self.notice("nothing stands on this sheet")
         else:
             self._register(act, words)
@@ -232,7 +258,7 @@ class DeskWindow(QMainWindow):
             self._register(lambda f, p: register.move_sheet(f, p[0], p[0] + way), "Sheet moved")
 
     def ask_name(self) -> None:
-        if self.session.empty:
+        if not self.session.sheet.figures:
             self.notice("nothing stands on this sheet")
             return
         name, given = QInputDialog.getText(self, "Rename figure", "What the figure is called", text=self.session.figure.name)
@@ -268,7 +294,9 @@ class DeskWindow(QMainWindow):
         column.addWidget(self.brief)
         column.addWidget(_rule())
         self.index = Index(self.session, self.theme)
-        self.index.tree.addActions(list(self.register_actions.values()))
+        self.index.register.addActions(list(self.register_actions.values()))
+        self.index.sheet_button.setDefaultAction(self.register_actions["New sheet"])
+        self.index.sheet_button.setText("+ sheet")
         self.sheet = SheetView(self.session, self.theme)
         self.ledger = Ledger(self.session, self.theme)
         self.sheet.first_painted.connect(self.session.begin_proving)
@@ -279,25 +307,29 @@ class DeskWindow(QMainWindow):
         self.strip = StepStrip(self.session, self.theme)
         self.index.opened.connect(self.strip.setFocus)
         self.splitter = QSplitter(Qt.Orientation.Horizontal)
-        right = QWidget()
-        right.setObjectName("panel")
-        right.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        right_column = QVBoxLayout(right)
-        right_column.setContentsMargins(0, 0, 0, 0)
-        right_column.setSpacing(0)
         self.cautions = Cautions(self.session, self.theme)
         self.space_picture = SpacePicture(self.session, self.theme)
-        right_column.addWidget(self.ledger, 1)
-        right_column.addWidget(self.space_picture)
-        right_column.addWidget(self.cautions)
-        for widget in (self.index, self.sheet, right):
+        self.card = Card(self.sheet, "In space", self.space_picture)
+        self.card.came.connect(self._place_card)
+        self.hand = HandLeaf(self.session, self.theme)
+        self.hand.copied.connect(self.notice)
+        self.leaves = Leaves(
+            ("Answers", self.ledger, "what comes out, proved, and the checks"),
+            ("Hand", self.hand, "what a hand keeps to, and what people get wrong"),
+        )
+        for widget in (self.index, self.sheet, self.leaves):
             self.splitter.addWidget(widget)
         self.splitter.setStretchFactor(1, 1)
-        self.splitter.setSizes([scaled(248), 744, scaled(288)])
+        self.splitter.setSizes([scaled(LEFT), SIZE[0] - LEFT - RIGHT, scaled(RIGHT)])
         self.splitter.setHandleWidth(1)
         self.splitter.setChildrenCollapsible(False)
         column.addWidget(self.splitter, 1)
-        column.addWidget(self.strip)
+        below = QHBoxLayout()
+        below.setContentsMargins(0, 0, 0, 0)
+        below.setSpacing(0)
+        below.addWidget(self.strip, 1)
+        below.addWidget(self.cautions)
+        column.addLayout(below)
         room.setMinimumSize(*map(scaled, SMALLEST))
         scroll = _Scrolling()
         scroll.setObjectName("room")
@@ -344,10 +376,13 @@ class DeskWindow(QMainWindow):
         folio_button.menu().addMenu(self.unsaved_menu)
         folio_button.menu().aboutToShow.connect(self._list_folios)
         row.addWidget(folio_button)
-        row.addWidget(self._menu("Sheet", list(self.register_actions.values())))
-        row.addWidget(self._menu("Hand over", list(self.export_actions.values())))
+        placing = [self.next_figure_action, self.previous_figure_action, *self.move_actions]
+        placing += [self.planner_action, self.one_scale_action]
+        row.addWidget(self._menu("Sheet", [*self.register_actions.values(), *placing]))
+        row.addWidget(self._menu("Hand over", [self.print_action, self.print_all_action, *self.export_actions.values()]))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
         view = [self.search_action, self.fold_action, self.fit_action, self.faired_action, self.brief_action]
+        view += [self.ways_action, self.hand_action, self.card_action, self.card_size_action]
         view += [self.offer_action, self.copy_setting_action, self.out_action, self.in_action, self.free_action]
         view += [self.next_sheet_action, self.previous_sheet_action, self.rounds_action, self.why_action, self.dark_action]
         row.addWidget(self._menu("Desk", view))
@@ -419,6 +454,7 @@ class DeskWindow(QMainWindow):
         history = self.session.work.history
         self.undo_action.setToolTip(f"Undo {history.undo_words}  Ctrl+Z")
         self.redo_action.setToolTip(f"Redo {history.redo_words}  Ctrl+Shift+Z")
+        self.one_scale_action.setChecked(sheet.one_scale)
         self.between_action.setChecked(self.session.folio.conventions.between_scales)
         settings = self.session.folio.conventions
         for group, value in (
@@ -463,9 +499,39 @@ class DeskWindow(QMainWindow):
         self.index.setVisible(not self.index.isVisible())
 
     def turn_sheet(self, way: int) -> None:
-        """To the next page: each figure of a sheet has one."""
-        places = places_of(self.session.folio)
-        self.session.turn_to(*places[(places.index(self.session.place) + way) % len(places)])
+        """To the next sheet, its first figure in hand."""
+        self.session.turn_to((self.session.place[0] + way) % len(self.session.folio.sheets))
+
+    def turn_figure(self, way: int) -> None:
+        """Take the next figure of the sheet in hand."""
+        s, f = self.session.place
+        if self.session.sheet.figures:
+            self.session.turn_to(s, (f + way) % len(self.session.sheet.figures))
+
+    def _push_figure(self, dx: float, dy: float) -> None:
+        self.session.move_figure(dx, dy)
+
+    def _place_card(self) -> None:
+        """Lay the picture in space where it hides least of the sheet."""
+        page = self.session.page
+        if page is None or self.card.isHidden():
+            return
+        drawn = [*page.marks, *self.session.neighbours.marks()]
+        spots = [self.sheet.view.px(mark.x, mark.y) for mark in drawn if isinstance(mark, Dot | Text)]
+
+        def hidden(corner: tuple[bool, bool]) -> int:
+            self.card.lie(right=corner[0], low=corner[1])
+            box = self.card.geometry()
+            return sum(box.contains(spot.toPoint()) for spot in spots)
+
+        corners = [(right, low) for low in (True, False) for right in (True, False)]
+        right, low = min(corners, key=hidden)
+        self.card.lie(right=right, low=low)
+
+    def turn_leaf(self) -> None:
+        """The next leaf at the right."""
+        words = list(self.leaves.words)
+        self.leaves.show_leaf(words[(words.index(self.leaves.shown) + 1) % len(words)])
 
     def nudge_view(self, by: float) -> None:
         """Move the auxiliary view drawn last along its projectors; past the view beside it, it comes on its other side."""
@@ -663,7 +729,7 @@ class DeskWindow(QMainWindow):
         if self.exporter is not None:
             self.notice("another file is still being written")
             return
-        if self.session.empty and kind != "folio-pdf":
+        if not self.session.sheet.figures and kind != "folio-pdf":
             self.notice("nothing stands on this sheet")
             return
         self._exporting = path
@@ -672,6 +738,16 @@ class DeskWindow(QMainWindow):
         self.exporter.lost.connect(lambda _: self._exported(f"{path.name} was not written: the export broke off", False))
         self.cancel_button.show()
         self.exporter.ask("export", (kind, path, self.session.folio, self.session.place))
+
+    def print_all(self) -> None:
+        self.print_sheets(leaves_of(self.session.folio))
+
+    def print_sheets(self, leaves: Sequence[int]) -> None:
+        """Show sheets in the system's preview, from which they are printed."""
+        from wisecompass.desk.printing import preview  # the system's printing is slow to load
+
+        self.preview = preview(self, self.session.folio, leaves)
+        self.preview.open()
 
     def _export_replied(self, reply: Reply) -> None:
         if reply.kind == "progress":

@@ -13,6 +13,7 @@ from typing import Any, TypeAlias, cast
 from wisecompass.arithmetic import EXACT, PLAIN, Arithmetic, Number, roughly
 from wisecompass.arithmetic.certified import decide_sign, decide_signs
 from wisecompass.arithmetic.expression import LENGTH_UNITS, Expression, Unreadable, of, one_line, quoted, read, with_unit
+from wisecompass.arithmetic.linked import ANGLE, LENGTH, PLAIN_NUMBER, Dimension, Links, has_link, kind_words
 from wisecompass.arithmetic.systems import RATIONAL
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.drafting.parts_text import SIMPLEST, Line, Misread, lines_of, parts_of, read_parts, with_units
@@ -56,6 +57,11 @@ class Form(StrEnum):
     @property
     def unit(self) -> str:
         return "mm" if self.is_length else "°" if self.each is Form.ANGLE else ""
+
+    @property
+    def dimension(self) -> Dimension:
+        """What quantity its numbers are."""
+        return LENGTH if self.is_length else ANGLE if self.each is Form.ANGLE else PLAIN_NUMBER
 
 
 SHORTEST, LONGEST = Fraction(1, 1000), Fraction(1_000_000)
@@ -114,8 +120,8 @@ class Given:
     """How few and how many numbers a list may have."""
     longest: int = 0
 
-    def read(self, raw: Raw, unit: str | None = None) -> Expression | Listed | str:
-        """Check one value.
+    def read(self, raw: Raw, unit: str | None = None, links: Links | None = None) -> Expression | Listed | str:
+        """Check one value; ``links`` say what the names of other figures stand for.
 
         Raises:
             BadGiven: unreadable, of the wrong kind, or outside the limits; with the nearest value that works.
@@ -123,12 +129,12 @@ class Given:
         if self.form is Form.CHOICE:
             return self._choose(raw)
         if self.form is Form.PARTS:
-            return self._read_parts(raw if isinstance(raw, str) else quoted(raw), unit)
+            return self._read_parts(raw if isinstance(raw, str) else quoted(raw), unit, links)
         if self.form.each is not self.form:
-            return self._read_several(raw if isinstance(raw, str) else quoted(raw), unit)
-        return self._read_one(raw, unit)
+            return self._read_several(raw if isinstance(raw, str) else quoted(raw), unit, links)
+        return self._read_one(raw, unit, links)
 
-    def _read_several(self, raw: str, unit: str | None) -> Listed:
+    def _read_several(self, raw: str, unit: str | None, links: Links | None = None) -> Listed:
         """Numbers between commas (or semicolons, where commas are decimal); a unit after the last is that of all."""
         pieces = split_list(raw) if raw.strip() else []
         defaults = split_list(self.default)
@@ -148,7 +154,7 @@ class Given:
             one = replace(self, form=self.form.each, default=defaults[index % len(defaults)])
             whole = with_unit(piece, shared) if shared else piece
             try:
-                item = one._read_one(whole, unit)
+                item = one._read_one(whole, unit, links)
             except BadGiven as reason:
                 refused = refused or (index, reason)
                 works[index] = str(reason.nearest)
@@ -159,7 +165,7 @@ class Given:
             raise BadGiven(self.name, f"number {refused[0] + 1} of {refused[1]}", "; ".join(works)) from None
         return Listed(tuple(items))
 
-    def _read_parts(self, raw: str, unit: str | None) -> ListedParts:
+    def _read_parts(self, raw: str, unit: str | None, links: Links | None = None) -> ListedParts:
         """The parts of a body; what is no part is refused, with the text without it or with what would be one."""
 
         def number(word: str, above_zero: bool) -> Expression:
@@ -167,7 +173,7 @@ class Given:
                 self, form=Form.LENGTH if above_zero else Form.OFFSET, least=SHORTEST if above_zero else self.least
             )
             try:
-                return one._read_one(word, unit)
+                return one._read_one(word, unit, links)
             except BadGiven as reason:
                 sentence = str(reason).removeprefix(f"{self.words}: ").removeprefix(f"{self.words} ")
                 raise Misread(sentence) from None
@@ -191,10 +197,10 @@ class Given:
             return str(reason.nearest)
         return text
 
-    def _read_one(self, raw: Raw, unit: str | None = None) -> Expression:
+    def _read_one(self, raw: Raw, unit: str | None = None, links: Links | None = None) -> Expression:
         try:
             default_unit = unit if self.form.is_length else None
-            value = read(raw, default_unit) if isinstance(raw, str) else of(raw)
+            value = read(raw, default_unit, links) if isinstance(raw, str) else of(raw)
         except Unreadable as problem:
             raise BadGiven(self.name, f"{self.words}: {problem}", self.default) from None
         if not self.form.is_length and value.unit in LENGTH_UNITS:
@@ -202,6 +208,9 @@ class Given:
             raise BadGiven(self.name, sentence, self.default)
         if self.form.is_length and value.unit in ("°", "deg"):
             raise BadGiven(self.name, f"{self.words} {quoted(value.text)} is an angle; it must be a length", self.default)
+        if value.dimension not in (None, self.form.dimension):
+            sentence = f"{self.words} {quoted(value.said)} is {kind_words(value.dimension)}; it must be {self._kind_words()}"
+            raise BadGiven(self.name, sentence, self.default)
         self._check_limits(value)
         exact = value.fraction()
         if self.form is Form.COUNT and (exact is None or exact.denominator != 1):
@@ -232,11 +241,15 @@ class Given:
         return {"mm": " mm", "°": "°"}.get(self.form.unit, "")
 
     def _kind_words(self) -> str:
-        return {"angle": "an angle", "count": "a whole number"}.get(self.form.value, "a plain number")
+        kinds = {"angle": "an angle", "count": "a whole number", "length": "a length", "offset": "a length"}
+        return kinds.get(self.form.value, "a plain number")
 
 
-def read_given(item: Given, raw: Raw, unit: str | None) -> Expression | Listed | str:
-    """``item.read``; texts are remembered, for of all the givens only one changes with a key."""
+def read_given(item: Given, raw: Raw, unit: str | None, links: Links | None = None) -> Expression | Listed | str:
+    """``item.read``; texts are remembered, for of all the givens only one changes with a key. What hangs on other figures
+    is not."""
+    if links is not None and isinstance(raw, str) and has_link(raw):
+        return item.read(raw, unit, links)
     return _read_text(item, raw, unit) if isinstance(raw, str) else item.read(raw, unit)
 
 
@@ -453,6 +466,10 @@ def at_least(limit: Number | float, decimals: int = 3, *, above: bool = False) -
     return number_text(float(Fraction(up, 10**decimals)), decimals).replace("−", "-")
 
 
+LINKED_DECIMALS = 2
+"""Decimals of a number that comes from another figure, as it is read in a sentence."""
+
+
 def shown(item: Given, value: Expression | Listed | str) -> str:
     """A given as it reads in a sentence, with its unit."""
     if isinstance(value, str):
@@ -464,6 +481,9 @@ def shown(item: Given, value: Expression | Listed | str) -> str:
         *first, last = value.items
         listed = ", ".join([*(each.text for each in first), shown(one, last)])
         return f"({listed})" if item.form in (Form.POINT, Form.SPACE_POINT) else listed
+    if value.linked:
+        number = number_text(float(value.evaluate(PLAIN)), LINKED_DECIMALS)
+        return f"{number}{ {'mm': ' mm', '°': '°'}.get(item.form.unit, '') } ({value.said})"
     if value.unit:
         return value.text
     unit = value.default_unit if item.form.is_length else None

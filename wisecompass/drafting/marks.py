@@ -116,6 +116,16 @@ class Curve(Mark):
 
 
 @dataclass(slots=True, kw_only=True)
+class Ready(Mark):
+    """A curve of which nothing but its Bézier pieces on paper is kept, so that it can travel."""
+
+    kept: tuple[Piece, ...]
+
+    def pieces(self, _tolerance: float = TOLERANCE) -> tuple[Piece, ...]:
+        return self.kept
+
+
+@dataclass(slots=True, kw_only=True)
 class Area(Mark):
     """A tinted region, to show which piece a step works on."""
 

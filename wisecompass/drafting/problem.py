@@ -11,6 +11,7 @@ from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import PLAIN, Arithmetic, Number
 from wisecompass.arithmetic.expression import quoted
+from wisecompass.arithmetic.linked import Links
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import BadGiven, Infeasible, Unknown
 from wisecompass.drafting.givens import Given, Givens, Raw, Typed, bind, givens_of, read_given, shown
@@ -156,8 +157,11 @@ class Problem:
         names = ", ".join(method.name for method in self.methods)
         raise Unknown(f"“{quoted(name)}” is no method of {self.id}; it has {names}")
 
-    def read(self, raw: Mapping[str, Raw], unit: str | None = None, *, offers: bool = True) -> Typed:
-        """Givens as typed, defaults filled in, limits and conditions checked. A length without a unit is in ``unit``.
+    def read(
+        self, raw: Mapping[str, Raw], unit: str | None = None, *, offers: bool = True, links: Links | None = None
+    ) -> Typed:
+        """Givens as typed, defaults filled in, limits and conditions checked. A length without a unit is in ``unit``;
+        ``links`` say what names of other figures stand for.
 
         Where they are refused the nearest values that work are looked for and said, unless there is no time for ``offers``.
 
@@ -172,7 +176,8 @@ class Problem:
         refused: list[BadGiven] = []
         for item in self.given_list:
             try:
-                typed[item.name] = read_given(item, raw.get(item.name, item.default), unit if item.name in raw else None)
+                meant = unit if item.name in raw else None
+                typed[item.name] = read_given(item, raw.get(item.name, item.default), meant, links)
             except BadGiven as reason:
                 refused.append(reason)
         if refused:

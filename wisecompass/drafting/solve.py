@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, cast
 from wisecompass.arithmetic import BALL, PLAIN, Arithmetic, Number, absolute, hands, larger
 from wisecompass.arithmetic.certified import with_enough_bits
 from wisecompass.arithmetic.undecided import Undecided
+from wisecompass.drafting.answer_words import answer_words
 from wisecompass.drafting.answers import PROVED_TO, Answer, ball_of, ball_values, rounded_up
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Conventions
@@ -260,13 +261,13 @@ def deviation(method: Method, truth: Truth, board: Board) -> Deviation:
         for name, measured in board.findings.items():
             for gap in _differences(truth.findings.get(name), measured):
                 if not ball_of(gap).holds_zero and (worst is None or float(gap) > float(worst)):
-                    worst, where = gap, name.replace("_", " ")
+                    worst, where = gap, answer_words(name)
     for name in ("worst_gap", "closing_error"):
         gap = cast("Number | None", board.findings.get(name))
         if gap is not None and method.exactness is Exactness.APPROXIMATE:
             gap = absolute(gap)
             if worst is None or float(gap) > float(worst):
-                where = name.replace("_", " ")
+                where = answer_words(name)
             worst = gap if worst is None else larger(worst, gap)
     if worst is None:
         return Deviation(0.0, "")

@@ -6,9 +6,10 @@ from collections.abc import Callable, Mapping
 
 from wisecompass.catalogue import problem
 from wisecompass.drafting.solve import Certificate, certify
+from wisecompass.exchange.leaves import sheet_pages
 from wisecompass.folio.document import Folio
-from wisecompass.folio.page import Page
-from wisecompass.folio.print import page_of, places_of
+from wisecompass.folio.links import read_figure
+from wisecompass.folio.print import leaves_of, page_of, sheet_page
 from wisecompass.folio.register import Place
 
 SUFFIXES: Mapping[str, str] = {"folio-pdf": "pdf", "points": "csv"}
@@ -32,12 +33,12 @@ def made(kind: str, folio: Folio, place: Place, tell: Callable[[str], None] = la
         from wisecompass.exchange.csv import csv
 
         return csv(certificate).encode()
-    page = page_of(folio, place)
-    title = figure_title(folio, place)
+    page = page_of(folio, place) if kind == "dxf" else sheet_page(folio, place[0])[0]
+    title = figure_title(folio, place) if kind == "dxf" else sheet_title(folio, place[0])
     if kind == "pdf":
         from wisecompass.exchange.pdf import pdf
 
-        return pdf([page], title, folio.drawn_by)
+        return pdf([page], title, folio.drawn_by, [folio.sheets[place[0]].name])
     if kind == "svg":
         from wisecompass.exchange.svg import svg
 
@@ -54,21 +55,29 @@ def figure_title(folio: Folio, place: Place) -> str:
     return " · ".join(part for part in (folio.work, sheet.name, name) if part) or "Wise Compass"
 
 
+def sheet_title(folio: Folio, s: int) -> str:
+    """What a file of one sheet is called inside."""
+    return " · ".join(part for part in (folio.work, folio.sheets[s].name) if part) or "Wise Compass"
+
+
 def _folio_pdf(folio: Folio, tell: Callable[[str], None]) -> bytes:
     from wisecompass.exchange.pdf import pdf
 
-    pages: list[Page] = []
-    places = [place for place in places_of(folio) if folio.sheets[place[0]].figures] or places_of(folio)
-    for n, place in enumerate(places, 1):
-        tell(f"page {n} of {len(places)}")
-        pages.append(page_of(folio, place))
-    return pdf(pages, folio.work or "Wise Compass", folio.drawn_by)
+    leaves = leaves_of(folio)
+    pages = (page for page, _ in sheet_pages(folio, leaves, tell))
+    return pdf(pages, folio.work or "Wise Compass", folio.drawn_by, [sheet_heading(folio, s) for s in leaves])
+
+
+def sheet_heading(folio: Folio, s: int) -> str:
+    """A sheet in a list of contents."""
+    sheet = folio.sheets[s]
+    return " ".join(part for part in (sheet.number, sheet.name) if part) or f"sheet {s + 1}"
 
 
 def _certificate(folio: Folio, place: Place) -> Certificate:
     """The certificate of a figure with its own solution and closed forms."""
     figure = folio.sheets[place[0]].figures[place[1]]
     found = problem(figure.problem)
-    typed = found.read(figure.givens, folio.conventions.units.value)
+    typed = read_figure(folio, figure)
     method, conventions = found.method(figure.method), folio.conventions.as_conventions()
     return certify(found, typed, method, conventions, figure.solution, closed_forms=True)

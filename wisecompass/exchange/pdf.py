@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
@@ -21,8 +21,9 @@ ARC_WITHIN = 5e-4
 """How far a Bézier piece may be from its arc, mm of paper."""
 
 
-def pdf(pages: Iterable[Page], title: str, author: str = "") -> bytes:
-    """The pages as one PDF document, with no face but the drafting face and nothing in it that is not so."""
+def pdf(pages: Iterable[Page], title: str, author: str = "", headings: Sequence[str] = ()) -> bytes:
+    """The pages as one PDF document, with no face but the drafting face and nothing in it that is not so. With ``headings``
+    each page has a bookmark, and below it each of several figures its own."""
     if DRAFTING_FAMILY not in pdfmetrics.getRegisteredFontNames():
         pdfmetrics.registerFont(TTFont(DRAFTING_FAMILY, str(DRAFTING_FONT)))
     buffer = io.BytesIO()
@@ -32,8 +33,10 @@ def pdf(pages: Iterable[Page], title: str, author: str = "") -> bytes:
     canvas.setCreator("Wise Compass")
     canvas.setProducer("Wise Compass, with ReportLab")
     canvas.setSubject("Constructed figures at true scale")
-    for page in pages:
+    for n, page in enumerate(pages):
         canvas.setPageSize((page.width * mm, page.height * mm))
+        if n < len(headings):
+            _bookmarks(canvas, page, headings[n], f"sheet {n}")
         canvas.scale(mm, mm)
         canvas.setLineCap(1)
         for mark in final(page):
@@ -41,6 +44,14 @@ def pdf(pages: Iterable[Page], title: str, author: str = "") -> bytes:
         canvas.showPage()
     canvas.save()
     return buffer.getvalue()
+
+
+def _bookmarks(canvas: Canvas, page: Page, heading: str, key: str) -> None:
+    canvas.bookmarkPage(key)
+    canvas.addOutlineEntry(heading, key, 0, closed=False)
+    for k, (name, (left, _, _, high)) in enumerate(page.contents):
+        canvas.bookmarkHorizontalAbsolute(f"{key} {k}", high * mm, left * mm)
+        canvas.addOutlineEntry(name, f"{key} {k}", 1)
 
 
 def _draw(canvas: Canvas, mark: Mark) -> None:
@@ -59,7 +70,7 @@ def _draw(canvas: Canvas, mark: Mark) -> None:
         canvas.rotate(mark.angle)
         _arc(canvas, 0.0, 0.0, (mark.semi_major, mark.semi_minor), 0.0, 360.0)
         canvas.restoreState()
-    elif isinstance(mark, marks.Curve):
+    elif isinstance(mark, marks.Curve | marks.Ready):
         path = canvas.beginPath()
         pieces = mark.pieces()
         path.moveTo(*pieces[0][0])

@@ -7,6 +7,7 @@ from dataclasses import asdict
 from fractions import Fraction
 from typing import Any
 
+from wisecompass.drafting.answer_words import answer_words
 from wisecompass.drafting.answers import Answer, bound_text
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.givens import Typed, plain_values
@@ -118,7 +119,7 @@ def in_words(
         lines += [f"  {one.method.name}: {one.sentence}" for one in methods]
         lines.append("")
     for name, figures in problem.slip_figures(typed).items():
-        measured = ", ".join(f"{n.replace('_', ' ')} {value:.4f}" for n, value in figures.items())
+        measured = ", ".join(f"{answer_words(n)} {value:.4f}" for n, value in figures.items())
         lines.append(f"  slip: {name}; then {measured}")
     return "\n".join(lines)
 
@@ -129,7 +130,7 @@ DECIMALS = 6
 
 def _line(answer: Answer) -> str:
     """A finding in words: the printed value, plus or minus the printed bound, holds the truth."""
-    name = answer.name.replace("_", " ")
+    name = answer_words(answer.name)
     if not answer.balls:
         return f"  {name:22} {answer.value!s:>16}"
     printed = [f"{each:.{DECIMALS}f}" for each in (ball.value for ball in answer.balls)]

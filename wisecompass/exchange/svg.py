@@ -75,7 +75,7 @@ def _element(mark: Mark, height: float) -> str:
             f'<ellipse cx="{_n(mark.cx)}" cy="{_n(height - mark.cy)}" rx="{_n(mark.semi_major)}" '
             f'ry="{_n(mark.semi_minor)}" transform="{turn}" {_stroke(mark)}/>'
         )
-    if isinstance(mark, marks.Curve):
+    if isinstance(mark, marks.Curve | marks.Ready):
         pieces = mark.pieces()
         chain = [pieces[0][0], *(point for piece in pieces for point in piece[1:])]
         first, *others = (f"{_n(x)} {_n(height - y)}" for x, y in chain)

@@ -20,9 +20,9 @@ from wisecompass.drafting.conventions import (
 from wisecompass.folio.paper import Paper
 
 FORMAT: Literal["wise-compass folio"] = "wise-compass folio"
-VERSION: Literal[2] = 2
+VERSION: Literal[3] = 3
 
-READS = (1, 2)
+READS = (1, 2, 3)
 """Versions that are read; an older one is taken over."""
 
 Name: TypeAlias = str
@@ -49,12 +49,16 @@ class Figure:
     places: dict[Name, float] = field(default_factory=dict)
     """Auxiliary views that were dragged: how far each fold line is from the view beside it, negative on its other side."""
     name: Name = ""
+    room: tuple[float, float, float, float] | None = None
+    """Where it was dragged on its sheet: left and low from the frame, width and height, mm of paper, or as planned."""
+    shifts: dict[Name, tuple[float, float]] = field(default_factory=dict)
+    """Blocks that were dragged by themselves: how far to the right and up from where they are laid, mm of paper."""
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
 
 @dataclass(frozen=True)
 class Sheet:
-    """A named sheet; each of its figures has a page of that paper."""
+    """A named sheet with its figures."""
 
     name: Name
     number: Name
@@ -62,6 +66,8 @@ class Sheet:
     paper: PaperSize = "A4"
     landscape: bool = True
     revision: Name = ""
+    one_scale: bool = False
+    """Whether all its figures that are fitted have one scale, or each its own."""
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
     def as_paper(self) -> Paper:
@@ -117,7 +123,7 @@ class Folio:
     date: Name = ""
     document_type: Name = ""
     format: Literal["wise-compass folio"] = FORMAT
-    version: Literal[2] = VERSION
+    version: Literal[3] = VERSION
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
 

@@ -109,16 +109,34 @@ def arrange(
             continue
         best = None
         for groups, rows in groupings:
-            sizes = [_group_size(group, boxes, rows) for group in groups]
-            total = (sum(w for w, _ in sizes), max(h for _, h in sizes))
-            if rows:
-                total = (max(w for w, _ in sizes), sum(h for _, h in sizes))
+            total = _total(groups, rows, boxes)
             if (fixed or (total[0] <= width and total[1] <= height)) and (best is None or _slack(total) < best[0]):
                 best = (_slack(total), groups, rows)
         if best is not None:
             return Arrangement(scale, _place(best[1], best[2], boxes, float(scale), rotations, room))
     boxes = {block: extent.at(float(SCALES[-1]), size) for block, extent in extents.items()}
     return Arrangement(SCALES[-1], _place([order], True, boxes, float(SCALES[-1]), rotations, room))
+
+
+def shapes(extents: Mapping[str, Extent], scale: Fraction, size: float) -> list[tuple[float, float]]:
+    """The (width, height) on paper that the blocks take at a scale, in every grouping that none betters both ways."""
+    boxes = {block: extent.at(float(scale), size) for block, extent in extents.items()}
+    found: set[tuple[float, float]] = set()
+    for groups, rows in _groupings(list(extents)):
+        found.add(_total(groups, rows, boxes))
+    least: list[tuple[float, float]] = []
+    for width, height in sorted(found):
+        if not least or height < least[-1][1]:
+            least.append((width, height))
+    return least
+
+
+def _total(groups: list[list[str]], rows: bool, boxes: Mapping[str, Box]) -> tuple[float, float]:
+    """The width and height of all groups together."""
+    sizes = [_group_size(group, boxes, rows) for group in groups]
+    if rows:
+        return max(w for w, _ in sizes), sum(h for _, h in sizes)
+    return sum(w for w, _ in sizes), max(h for _, h in sizes)
 
 
 def _slack(total: tuple[float, float]) -> float:

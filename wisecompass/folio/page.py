@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import lru_cache
@@ -38,6 +38,9 @@ TITLE_HEIGHT, SMALL_HEIGHT, BRIEF_HEIGHT = 4.0, 2.8, 3.5
 
 LINE = 1.7
 """Distance of lines of lettering as a share of their capitals."""
+
+NAME_HEIGHT, CAPTION_HEIGHT, HEADING_HEIGHT = 3.2, 2.6, 4.5
+"""Capitals of a figure's name, of its brief beside it, and of the sheet's name at its head, on A4, mm."""
 
 
 @dataclass(frozen=True)
@@ -91,6 +94,43 @@ def title_of(folio: Folio, place: Place) -> Title:
     )
 
 
+EASE = 1.0
+"""Between a figure and the edge of its part of the sheet, mm on A4."""
+
+
+@dataclass(frozen=True)
+class Caption:
+    """What stands beside a figure that shares its sheet: its name and its brief."""
+
+    name: str
+    said: str
+
+    def lines(self, width: float, size: float) -> list[str]:
+        """The brief in lines that are so wide."""
+        return _wrapped(self.said, width - 4 * size, CAPTION_HEIGHT * size)
+
+
+@dataclass(frozen=True)
+class Cell:
+    """The part of a sheet that a figure has. ``heading`` is the sheet's name where several figures stand on it, ``notes``
+    what is to be minded with them, ``scales`` what the title block says; the figure ``alone`` has the sheet's own brief."""
+
+    box: Box
+    caption: Caption
+    alone: bool = False
+    heading: str = ""
+    notes: tuple[str, ...] = ()
+    scales: str = ""
+    tells_scale: bool = False
+    scale: Fraction | None = None
+    """The scale that all figures of the sheet have together."""
+
+
+def caption_height(caption: Caption, width: float, size: float) -> float:
+    """The height of a caption of a width, mm."""
+    return (2.0 + (NAME_HEIGHT + len(caption.lines(width, size)) * CAPTION_HEIGHT) * LINE) * size
+
+
 @dataclass(frozen=True)
 class Lettering:
     """Where letters, texts of dimensions (shares along their lines) and names of lines stand, and what is interrupted."""
@@ -124,6 +164,10 @@ class Page:
     """The dimensions as they lie on paper, for those who can draw them as such; ``pieces`` are where among the marks their
     lines and texts are."""
     pieces: range = range(0)
+    cell: Cell | None = None
+    """The part of the sheet that the figure has, where it is not the whole."""
+    contents: tuple[tuple[str, Box], ...] = ()
+    """Of a sheet with several figures: their names and where they are."""
 
     def tints_of(self, step: int) -> list[Mark]:
         """The tinted pieces of one step, on paper."""
@@ -140,8 +184,11 @@ def compose(
     hold: bool = False,
     scales: Sequence[Fraction] = SCALES,
     lettering: Lettering | None = None,
+    cell: Cell | None = None,
+    shifts: Mapping[str, tuple[float, float]] | None = None,
 ) -> Page:
-    """Lay a drawing out on paper with its border, title strip, brief and notes.
+    """Lay a drawing out on paper with its border, title strip, brief and notes; in its ``cell`` with its caption, where it
+    shares the sheet with others. Blocks are ``shifts`` mm of paper away from where they would lie.
 
     Lettering, margins and border grow with the sheet, so that a large one reads like A4. Letters stand to their points
     as on the page ``kept``, and points that it has not wait for theirs; without it all places are found anew, unless the
@@ -149,12 +196,14 @@ def compose(
     it runs over. Without a fixed ``scale`` the figure takes the largest of ``scales`` at which it fits.
     """
     size = paper.lettering
-    room, brief, notes = room_of(drawing, paper, conventions, title)
+    room, brief, notes = room_of(drawing, paper, conventions, title, cell)
     blocks = {mark.block for mark in drawing.marks}
     if hold and kept is not None and blocks <= kept.placements.keys():
         laid = Arrangement(kept.scale, kept.placements)
     else:
         laid = arrange(drawing.marks, drawing.rotations, room, scale, size, scales)
+        if shifts:
+            laid = _shifted(laid, shifts)
     tints = [mark for mark in drawing.marks if isinstance(mark, Area)]
     on_paper = [placed(mark, laid.placements[mark.block]) for mark in drawing.marks if not isinstance(mark, Area)]
     dimensions = [mark for mark in on_paper if isinstance(mark, LinearDimension)]
@@ -185,20 +234,62 @@ def compose(
     figure += labels.lettered_at(dots, lettering.places, size)
     names = line_names.written(figure, lettering.named, size)
     figure += [*lettering.gaps, *names]
-    furniture = _furniture(paper, title, conventions, laid.scale, tuple(notes))
+    if cell is None or cell.alone:
+        furniture, told = _furniture(paper, title, conventions, scale_text(laid.scale), tuple(notes)), _written(paper, brief)
+    else:
+        furniture = _furniture(paper, title, conventions, cell.scales, cell.notes, cell.heading)
+        told = captioned(cell, size, laid.scale)
     return Page(
         paper.width,
         paper.height,
         figure,
         furniture,
-        _written(paper, brief),
+        told,
         tints,
         laid.scale,
         laid.placements,
         lettering,
         (*slid_to, *others),
         pieces,
+        cell,
     )
+
+
+def together(pages: Sequence[Page]) -> Page:
+    """The pages of the figures of one sheet as one, under the furniture of the first."""
+    if len(pages) == 1:
+        return pages[0]
+    lines = [mark for page in pages for n, mark in enumerate(page.marks) if n not in page.pieces]
+    pieces = [page.marks[n] for page in pages for n in page.pieces]
+    return replace(
+        pages[0],
+        marks=[*lines, *pieces],
+        brief=[mark for page in pages for mark in page.brief],
+        dimensions=tuple(mark for page in pages for mark in page.dimensions),
+        pieces=range(len(lines), len(lines) + len(pieces)),
+        contents=tuple((page.cell.caption.name, page.cell.box) for page in pages if page.cell is not None),
+    )
+
+
+def _shifted(laid: Arrangement, shifts: Mapping[str, tuple[float, float]]) -> Arrangement:
+    """The arrangement with blocks moved by themselves."""
+    moved = {
+        block: replace(at, dx=at.dx + shifts[block][0], dy=at.dy + shifts[block][1]) if block in shifts else at
+        for block, at in laid.placements.items()
+    }
+    return Arrangement(laid.scale, moved)
+
+
+def captioned(cell: Cell, size: float, scale: Fraction | None = None) -> list[Mark]:
+    """The caption at the head of a figure's part of the sheet."""
+    left, _, right, high = cell.box
+    told = f"{cell.caption.name}   {scale_text(scale)}" if cell.tells_scale and scale is not None else cell.caption.name
+    level = high - (1.0 + NAME_HEIGHT) * size
+    written = [_text(left + 2 * size, level, told, NAME_HEIGHT * size)]
+    for line in cell.caption.lines(right - left, size):
+        level -= CAPTION_HEIGHT * LINE * size
+        written.append(_text(left + 2 * size, level, line, CAPTION_HEIGHT * size))
+    return written
 
 
 def _slid_to(dimensions: Sequence[LinearDimension], slid: Sequence[float]) -> list[LinearDimension]:
@@ -213,20 +304,39 @@ def _dimensioned(dimensions: Sequence[LinearDimension], size: float) -> list[Mar
 
 def blank(paper: Paper, title: Title, conventions: Conventions) -> Page:
     """Empty paper with its border and title block."""
-    furniture = _furniture(paper, title, conventions, None, ())
+    furniture = _furniture(paper, title, conventions, "", ())
     return Page(paper.width, paper.height, [], furniture, [], [], Fraction(1), {}, NO_LETTERING)
 
 
-def room_of(drawing: Drawing, paper: Paper, conventions: Conventions, title: Title) -> tuple[Box, list[str], list[str]]:
-    """The room for the figure between brief and title block, the lines of the brief, and the notes."""
+def said_of(drawing: Drawing, conventions: Conventions) -> str:
+    """The brief and what is reckoned beforehand, in the words of the folio's school."""
+    return conventions.worded(f"{drawing.problem.spoken(drawing.typed)} {drawing.problem.reckoned(drawing.typed)}".strip())
+
+
+def room_of(
+    drawing: Drawing, paper: Paper, conventions: Conventions, title: Title, cell: Cell | None = None
+) -> tuple[Box, list[str], list[str]]:
+    """The room for the figure between brief and title block, or below its caption in its cell; the lines of the brief, and
+    the notes."""
     size = paper.lettering
     left, low, right, high = paper.frame
-    said = f"{drawing.problem.spoken(drawing.typed)} {drawing.problem.reckoned(drawing.typed)}"
-    brief = _wrapped(conventions.worded(said), right - left - 10 * size, BRIEF_HEIGHT * size)
+    if cell is not None and not cell.alone:
+        a, b, c, d = cell.box
+        ease = EASE * size
+        return (a + ease, b + ease, c - ease, d - caption_height(cell.caption, c - a, size)), [], list(cell.notes)
+    brief = _wrapped(said_of(drawing, conventions), right - left - 10 * size, BRIEF_HEIGHT * size)
     notes = [conventions.worded(note) for note in drawing.problem.cautions]
     top = high - CENTRING - (3 + len(brief) * BRIEF_HEIGHT * LINE) * size
     low += (title.height + 2 + len(notes) * SMALL_HEIGHT * LINE) * size
-    return (left + size, low, right - size, top), brief, notes
+    return cell.box if cell is not None else (left + size, low, right - size, top), brief, notes
+
+
+def shared_room(paper: Paper, title: Title, notes: int) -> Box:
+    """The room for several figures between the sheet's name and so many notes over its title block."""
+    size = paper.lettering
+    left, low, right, high = paper.frame
+    top = high - CENTRING - (2 + HEADING_HEIGHT) * size
+    return left + size, low + (title.height + 2 + notes * SMALL_HEIGHT * LINE) * size, right - size, top
 
 
 def _text(x: float, y: float, text: str, height: float, anchor: str = "left") -> Mark:
@@ -277,7 +387,7 @@ def _written(paper: Paper, brief: list[str]) -> list[Mark]:
 
 @lru_cache(maxsize=16)
 def _furniture(
-    paper: Paper, title: Title, conventions: Conventions, scale: Fraction | None, notes: tuple[str, ...]
+    paper: Paper, title: Title, conventions: Conventions, scale: str, notes: tuple[str, ...], heading: str = ""
 ) -> tuple[Mark, ...]:
     """Frame, centring marks, title block and notes; lettering as on A4, enlarged with the sheet. They stay while a number
     is typed."""
@@ -287,6 +397,10 @@ def _furniture(
     drawn = _frame(paper)
     drawn.append(_rule(left, top, right, top, Pen.GIVEN))
     drawn += _titles(paper, title, conventions, scale)
+    if heading:
+        level = paper.frame[3] - CENTRING - HEADING_HEIGHT * size
+        height = HEADING_HEIGHT * size
+        drawn.append(_text(left + 3 * size, level, _cut(heading, right - left - 6 * size, height), height))
     if title.fields:
         level = low + FIELD_ROW * size
         drawn.append(_rule(left, level, right, level, Pen.DIMENSION))
@@ -297,6 +411,40 @@ def _furniture(
     for index, line in enumerate(reversed(notes)):
         drawn.append(_text(left + 5 * size, top + (2.2 + index * SMALL_HEIGHT * LINE) * size, line, SMALL_HEIGHT * size))
     return tuple(drawn)
+
+
+def title_boxes(paper: Paper, title: Title) -> dict[str, Box]:
+    """Where the fields of the title block stand that are typed, by their names in the document."""
+    size = paper.lettering
+    left, low, right, _ = paper.frame
+    found: dict[str, Box] = {}
+    if title.fields:
+        width = (right - left) / len(title.fields)
+        for index, (head, _) in enumerate(title.fields):
+            box = (left + index * width, low, left + (index + 1) * width, low + FIELD_ROW * size)
+            found[NAMES[head]] = box
+        low += FIELD_ROW * size
+    edges = _title_edges(title, left, right)
+    for name, place in (("work", 0), ("name", 1), ("number", 4)):
+        found[name] = (edges[place], low, edges[place + 1], low + TITLE_ROW * size)
+    return found
+
+
+NAMES = {
+    "owner": "owner",
+    "drawn by": "drawn_by",
+    "checked by": "checked_by",
+    "date": "date",
+    "document": "document_type",
+    "revision": "revision",
+}
+"""The heads of fields with their names in the document."""
+
+
+def _title_edges(title: Title, left: float, right: float) -> list[float]:
+    """The uprights of the row of titles."""
+    shares = (0.0, 0.29, 0.58, 0.68, 0.80, 0.92 if title.leaf else 1.0, 1.0)
+    return [left + (right - left) * share for share in shares]
 
 
 def _frame(paper: Paper) -> list[Mark]:
@@ -315,18 +463,17 @@ def _frame(paper: Paper) -> list[Mark]:
     ]
 
 
-def _titles(paper: Paper, title: Title, conventions: Conventions, scale: Fraction | None) -> list[Mark]:
+def _titles(paper: Paper, title: Title, conventions: Conventions, scale: str) -> list[Mark]:
     """The row of titles: work, sheet, scale, projection, number and leaf."""
     size = paper.lettering
     left, low, right, _ = paper.frame
     low += FIELD_ROW * size if title.fields else 0.0
-    top, width = low + TITLE_ROW * size, right - left
-    shares = (0.0, 0.29, 0.58, 0.68, 0.80, 0.92 if title.leaf else 1.0, 1.0)
-    edges = [left + width * share for share in shares]
+    top = low + TITLE_ROW * size
+    edges = _title_edges(title, left, right)
     cells = (
         ("work", title.work),
         ("sheet", title.sheet),
-        ("scale", "" if scale is None else scale_text(scale)),
+        ("scale", scale),
         ("", ""),
         ("number", title.number),
         ("leaf", title.leaf),
@@ -367,7 +514,9 @@ SMALLEST_SHARE = 0.55
 
 
 def _cut(text: str, room: float, height: float) -> str:
-    """As many letters as there is room for, and a sign that there are more."""
+    """As many letters as there is room for, and a sign that there are more where there are."""
+    if text_width(text, height) <= room:
+        return text
     while text and text_width(f"{text}…", height) > room:
         text = text[:-1]
     return f"{text.rstrip()}…"

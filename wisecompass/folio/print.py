@@ -4,18 +4,42 @@ from __future__ import annotations
 
 import re
 import unicodedata
-from collections.abc import Iterator
-from dataclasses import replace
+from collections import OrderedDict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from fractions import Fraction
+from typing import TypeAlias
 
 from wisecompass.catalogue import problem
+from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.errors import BadDocument, WiseCompassError
 from wisecompass.drafting.givens import in_unit
+from wisecompass.drafting.marks import Box
 from wisecompass.drafting.solve import Drawing, draw
 from wisecompass.folio.document import Figure, Folio
-from wisecompass.folio.page import NO_LETTERING, Lettering, Page, blank, compose, title_of
+from wisecompass.folio.layout import arrange
+from wisecompass.folio.links import read_figure, read_from
+from wisecompass.folio.page import (
+    NO_LETTERING,
+    Caption,
+    Cell,
+    Lettering,
+    Page,
+    Title,
+    blank,
+    captioned,
+    compose,
+    overflow,
+    room_of,
+    said_of,
+    shared_room,
+    title_of,
+    together,
+)
+from wisecompass.folio.paper import Paper
 from wisecompass.folio.register import Place, unique
-from wisecompass.folio.scales import SCALES, WITH_BETWEEN, read_scale
+from wisecompass.folio.scales import SCALES, WITH_BETWEEN, read_scale, scale_text
+from wisecompass.folio.sheet_plan import MOST_PLANNED, Wanted, alike, largest_free, parts
 
 
 def with_units(figure: Figure, unit: str) -> Figure:
@@ -33,21 +57,205 @@ def with_units(figure: Figure, unit: str) -> Figure:
     return replace(figure, givens=givens)
 
 
-def page_of(folio: Folio, place: Place) -> Page:
-    """The page of one figure; of an empty sheet the paper with its title block.
+def conventions_of(folio: Folio) -> Conventions:
+    return folio.conventions.as_conventions()
+
+
+def drawn(folio: Folio, figure: Figure) -> Drawing:
+    """A figure drawn in floats; remembered, for the figures of a sheet are asked for whenever one of them changes.
 
     Raises:
-        WiseCompassError: the figure's givens or method do not work; the sentence says which sheet and figure.
+        WiseCompassError: its givens, method or solution do not work.
     """
-    s, f = place
-    sheet = folio.sheets[s]
-    if not sheet.figures:
-        return blank(sheet.as_paper(), title_of(folio, place), folio.conventions.as_conventions())
-    figure = sheet.figures[f]
+    key = (
+        read_from(folio, figure),
+        figure.method,
+        figure.solution,
+        tuple(figure.places.items()),
+        folio.conventions,
+    )
+    if key not in _DRAWN:
+        found, typed = problem(figure.problem), read_figure(folio, figure)
+        method = found.method(figure.method)
+        _DRAWN[key] = draw(found, typed, method, conventions_of(folio), figure.solution, places=figure.places)
+        while len(_DRAWN) > DRAWINGS_KEPT:
+            _DRAWN.popitem(last=False)
+    _DRAWN.move_to_end(key)
+    return _DRAWN[key]
+
+
+DRAWINGS_KEPT = 24
+"""So many drawings are remembered."""
+
+_DRAWN: OrderedDict[tuple[object, ...], Drawing] = OrderedDict()
+
+
+Tried: TypeAlias = Drawing | WiseCompassError
+"""A figure's drawing, or why there is none."""
+
+
+def tried(folio: Folio, figure: Figure) -> Tried:
+    """The same where a refusal is an answer too."""
     try:
-        return laid_out(folio, place, drawn(folio, figure))
+        return drawn(folio, figure)
     except WiseCompassError as reason:
-        raise BadDocument(f"{sheet.number or sheet.name}, {figure.name or figure.problem}: {reason}") from None
+        return reason
+
+
+@dataclass(frozen=True)
+class Plan:
+    """The cell of each figure of a sheet, and whether all of them fit there. A figure that has the sheet to itself has no
+    cell."""
+
+    cells: tuple[Cell | None, ...]
+    scales: tuple[Fraction, ...]
+    """At which each is drawn; 1 for one that cannot be."""
+    fitting: tuple[Fraction, ...] = ()
+    """At which each would fit there."""
+    fit: bool = True
+
+
+def planned(folio: Folio, s: int, figures: Sequence[Tried], paper: Paper | None = None) -> Plan:
+    """The plan of a sheet for its figures as they were drawn, on its own paper or another."""
+    sheet, conventions = folio.sheets[s], conventions_of(folio)
+    paper, title = paper or sheet.as_paper(), title_of(folio, (s, 0))
+    captions = [
+        Caption(figure.name, said_of(each, conventions) if isinstance(each, Drawing) else _refused_words(each))
+        for figure, each in zip(sheet.figures, figures, strict=True)
+    ]
+    drawings = [each for each in figures if isinstance(each, Drawing)]
+    notes = tuple(dict.fromkeys(conventions.worded(note) for each in drawings for note in each.problem.cautions))
+    placed = [_placed(figure.room, paper) for figure in sheet.figures]
+    if len(figures) == 1:
+        if placed[0] is None:
+            return Plan((None,), ())
+        return Plan((Cell(placed[0], captions[0], alone=True),), ())
+    room = shared_room(paper, title, len(notes))
+    fixed = [read_scale(figure.scale) for figure in sheet.figures]
+    free = [n for n, box in enumerate(placed) if box is None]
+    asked = [Wanted.of(_drawing_of(figures[n]), captions[n], fixed[n], paper.lettering) for n in free]
+    scales = WITH_BETWEEN if folio.conventions.between_scales else SCALES
+    left = largest_free(room, [box for box in placed if box is not None])
+    found, fit = parts(asked, left, scales, sheet.one_scale) if free else ([], True)
+    for n, box in zip(free, found, strict=True):
+        placed[n] = box
+    bare = [Cell(box, caption) for box, caption in zip(placed, captions, strict=True) if box is not None]
+    reached = [
+        _scale_in(each, cell, paper, conventions, title, given, scales) if isinstance(each, Drawing) else None
+        for each, cell, given in zip(figures, bare, fixed, strict=True)
+    ]
+    shared = min((scale for scale, given in zip(reached, fixed, strict=True) if scale and not given), default=None)
+    if sheet.one_scale and shared is not None:
+        reached = [scale if given or scale is None else shared for scale, given in zip(reached, fixed, strict=True)]
+    known = [scale for scale in reached if scale is not None]
+    several = len(set(known)) > 1
+    main = sorted(set(known), key=lambda scale: -known.count(scale))
+    cells = tuple(
+        replace(
+            cell,
+            heading=sheet.name,
+            notes=notes,
+            scales=", ".join(map(scale_text, main)),
+            tells_scale=several,
+            scale=shared if sheet.one_scale and not given else None,
+        )
+        for cell, given in zip(bare, fixed, strict=True)
+    )
+    fitting = (
+        _scale_in(each, cell, paper, conventions, title, None, scales) if given and isinstance(each, Drawing) else scale
+        for each, cell, given, scale in zip(figures, bare, fixed, reached, strict=True)
+    )
+    return Plan(cells, tuple(scale or Fraction(1) for scale in reached), tuple(each or Fraction(1) for each in fitting), fit)
+
+
+def _drawing_of(figure: Tried) -> Drawing | None:
+    return figure if isinstance(figure, Drawing) else None
+
+
+def _refused_words(reason: WiseCompassError) -> str:
+    return f"This figure cannot be drawn: {reason}."
+
+
+def _placed(room: Box | None, paper: Paper) -> Box | None:
+    """The part that a figure was dragged to, inside the frame."""
+    if room is None:
+        return None
+    left, low, right, high = paper.frame
+    w, h = min(room[2], right - left), min(room[3], high - low)
+    x, y = min(max(left + room[0], left), right - w), min(max(low + room[1], low), high - h)
+    return x, y, x + w, y + h
+
+
+def inside(paper: Paper, room: Box) -> Box:
+    """The part of a sheet, from its frame, that has the size of ``room`` and lies inside the frame."""
+    placed = _placed(room, paper)
+    assert placed is not None
+    return _from_frame(placed, paper.frame)
+
+
+def _from_frame(box: Box, frame: Box) -> Box:
+    """A part of a sheet as it is kept: left and low from the frame, width and height, mm."""
+    left, low, right, high = box
+    return round(left - frame[0], 2), round(low - frame[1], 2), round(right - left, 2), round(high - low, 2)
+
+
+def with_rooms(folio: Folio, s: int, plan: Plan | None = None) -> Folio:
+    """The folio with the parts of one sheet as they are now, to stay so."""
+    sheet = folio.sheets[s]
+    plan = plan or plan_of(folio, s)
+    origin = sheet.as_paper().frame
+    figures = []
+    for figure, cell in zip(sheet.figures, plan.cells, strict=True):
+        if figure.room is None:
+            figure = replace(figure, room=_from_frame(cell.box if cell is not None else alone_room(folio, s), origin))
+        figures.append(figure)
+    sheets = (*folio.sheets[:s], replace(sheet, figures=tuple(figures)), *folio.sheets[s + 1 :])
+    return replace(folio, sheets=sheets)
+
+
+def alone_room(folio: Folio, s: int) -> Box:
+    """The room of a figure that has a sheet to itself."""
+    sheet = folio.sheets[s]
+    drawing = tried(folio, sheet.figures[0])
+    paper, title = sheet.as_paper(), title_of(folio, (s, 0))
+    if not isinstance(drawing, Drawing):
+        return shared_room(paper, title, 0)
+    return room_of(drawing, paper, conventions_of(folio), title)[0]
+
+
+def _scale_in(
+    drawing: Drawing,
+    cell: Cell,
+    paper: Paper,
+    conventions: Conventions,
+    title: Title,
+    fixed: Fraction | None,
+    scales: Sequence[Fraction],
+) -> Fraction:
+    room = room_of(drawing, paper, conventions, title, cell)[0]
+    return arrange(drawing.marks, drawing.rotations, room, fixed, paper.lettering, scales).scale
+
+
+def plan_of(folio: Folio, s: int, drawings: Mapping[int, Drawing] | None = None) -> Plan:
+    """The plan of a sheet; ``drawings`` that are at hand need not be made."""
+    sheet, have = folio.sheets[s], drawings or {}
+    if len(sheet.figures) == 1 and sheet.figures[0].room is None:
+        return Plan((None,), ())
+    if len(sheet.figures) > MOST_PLANNED:
+        return _alike(folio, s)
+    return planned(folio, s, [have[f] if f in have else tried(folio, figure) for f, figure in enumerate(sheet.figures)])
+
+
+def _alike(folio: Folio, s: int) -> Plan:
+    """Of more figures than can be planned: parts of one size, without drawing any."""
+    sheet = folio.sheets[s]
+    paper = sheet.as_paper()
+    boxes = alike(len(sheet.figures), shared_room(paper, title_of(folio, (s, 0)), 0))
+    cells = (
+        Cell(_placed(figure.room, paper) or box, Caption(figure.name, ""), heading=sheet.name, tells_scale=True)
+        for figure, box in zip(sheet.figures, boxes, strict=True)
+    )
+    return Plan(tuple(cells), ())
 
 
 def laid_out(
@@ -57,50 +265,102 @@ def laid_out(
     kept: Page | None = None,
     hold: bool = False,
     lettering: Lettering | None = None,
+    cell: Cell | None = None,
 ) -> Page:
-    """A drawing on the paper of a place, as ``compose`` lays it out."""
+    """A drawing on the paper of a place and in its cell there, as ``compose`` lays it out."""
     sheet = folio.sheets[place[0]]
+    figure = sheet.figures[place[1]]
     scales = WITH_BETWEEN if folio.conventions.between_scales else SCALES
-    title, scale = title_of(folio, place), read_scale(sheet.figures[place[1]].scale)
-    conventions = folio.conventions.as_conventions()
-    return compose(drawing, sheet.as_paper(), title, conventions, scale, kept, hold, scales, lettering)
+    title, scale = title_of(folio, place), read_scale(figure.scale) or (None if cell is None else cell.scale)
+    return compose(
+        drawing,
+        sheet.as_paper(),
+        title,
+        conventions_of(folio),
+        scale,
+        kept,
+        hold,
+        scales,
+        lettering,
+        cell,
+        figure.shifts,
+    )
 
 
-def scale_of(folio: Folio, drawing: Drawing) -> Fraction:
-    """At what scale a drawing lies on the first sheet."""
-    return laid_out(folio, (0, 0), drawing, lettering=NO_LETTERING).scale
+def scale_of(folio: Folio, drawing: Drawing, place: Place = (0, 0)) -> Fraction:
+    """At what scale a drawing lies on its sheet."""
+    cell = plan_of(folio, place[0], {place[1]: drawing}).cells[place[1]]
+    return laid_out(folio, place, drawing, lettering=NO_LETTERING, cell=cell).scale
 
 
-def drawn(folio: Folio, figure: Figure) -> Drawing:
-    """A figure drawn in floats.
+def page_of(folio: Folio, place: Place, plan: Plan | None = None) -> Page:
+    """The page of one figure, in its part of the sheet; of an empty sheet the paper with its title block.
 
     Raises:
-        WiseCompassError: its givens, method or solution do not work.
+        WiseCompassError: the figure's givens or method do not work; the sentence says which sheet and figure.
     """
-    found = problem(figure.problem)
-    typed = found.read(figure.givens, folio.conventions.units.value)
-    conventions = folio.conventions.as_conventions()
-    return draw(found, typed, found.method(figure.method), conventions, figure.solution, places=figure.places)
+    s, f = place
+    sheet = folio.sheets[s]
+    if not sheet.figures:
+        return blank(sheet.as_paper(), title_of(folio, place), conventions_of(folio))
+    figure = sheet.figures[f]
+    try:
+        drawing = drawn(folio, figure)
+        return laid_out(folio, place, drawing, cell=(plan or plan_of(folio, s)).cells[f])
+    except WiseCompassError as reason:
+        raise BadDocument(f"{sheet.number or sheet.name}, {figure.name or figure.problem}: {reason}") from None
+
+
+def refused_page(folio: Folio, place: Place, cell: Cell | None, reason: WiseCompassError) -> Page:
+    """What stands on paper in the place of a figure that cannot be drawn: its name, and why."""
+    sheet = folio.sheets[place[0]]
+    paper, title = sheet.as_paper(), title_of(folio, place)
+    page = blank(paper, title, conventions_of(folio))
+    caption = Caption(sheet.figures[place[1]].name, _refused_words(reason))
+    cell = replace(cell, caption=caption) if cell is not None else Cell(shared_room(paper, title, 0), caption)
+    return replace(page, brief=captioned(cell, paper.lettering), cell=cell)
+
+
+def sheet_page(folio: Folio, s: int) -> tuple[Page, list[str]]:
+    """A whole sheet with all its figures, and what is to be said of those that cannot be drawn or run over."""
+    sheet, said, pages = folio.sheets[s], [], []
+    if not sheet.figures:
+        return page_of(folio, (s, 0)), []
+    plan = plan_of(folio, s)
+    for f, figure in enumerate(sheet.figures):
+        try:
+            page = page_of(folio, (s, f), plan)
+            over = overflow(page)
+            said += [f"{sheet.number or sheet.name}, {figure.name}: {over}"] if over else []
+        except BadDocument as reason:
+            said.append(str(reason))
+            why = tried(folio, figure)
+            assert not isinstance(why, Drawing)
+            page = refused_page(folio, (s, f), plan.cells[f], why)
+        pages.append(page)
+    return together(pages), said
 
 
 def places_of(folio: Folio) -> list[Place]:
-    """Every page of the folio: one a figure, and one for a sheet that is empty."""
+    """Every figure of the folio, and every sheet that is empty."""
     return [(s, f) for s, sheet in enumerate(folio.sheets) for f in range(max(1, len(sheet.figures)))]
 
 
-def pages_of(folio: Folio) -> Iterator[tuple[str, Page]]:
-    """Every page with a file stem of its own, in order. An empty sheet is left out unless it is all there is."""
+def leaves_of(folio: Folio) -> list[int]:
+    """The sheets that are printed: those that are not empty, unless all are."""
+    return [s for s, sheet in enumerate(folio.sheets) if sheet.figures] or list(range(len(folio.sheets)))
+
+
+def stems_of(folio: Folio) -> dict[int, str]:
+    """A file stem of its own for every sheet."""
     taken: set[str] = set()
-    for place in places_of(folio):
-        sheet = folio.sheets[place[0]]
-        if not sheet.figures and any(each.figures for each in folio.sheets):
-            continue
-        stem = unique(
-            file_stem(f"{sheet.number or sheet.name}-{place[1] + 1}") or f"sheet-{place[0] + 1}-{place[1] + 1}", taken
-        )
-        taken.add(stem.casefold())
+    found = {}
+    for s in leaves_of(folio):
+        sheet = folio.sheets[s]
+        stem = unique(file_stem(sheet.number or sheet.name) or f"sheet-{s + 1}", taken, str.casefold)
         taken.add(stem)
-        yield stem, page_of(folio, place)
+        found[s] = stem.replace(" ", "-")
+    return found
 
 
 def file_stem(text: str) -> str:

@@ -4,15 +4,16 @@ folio and returns another; a place is (sheet, figure), both from 0, and (sheet, 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
-from typing import TypeAlias
+from typing import Any, TypeAlias
 
 from wisecompass.arithmetic.expression import quoted
-from wisecompass.catalogue import problem
+from wisecompass.catalogue import index, problem
 from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.errors import BadDocument
-from wisecompass.folio.document import MOST_FIGURES, MOST_SHEETS, Figure, Folio, Sheet
+from wisecompass.folio.document import MOST_FIGURES, MOST_SHEETS, TITLE_FIELDS, Figure, Folio, Sheet
+from wisecompass.folio.links import slug, with_renamed
 
 Place: TypeAlias = tuple[int, int]
 
@@ -30,7 +31,7 @@ def with_names(folio: Folio) -> Folio:
     for sheet in folio.sheets:
         figures = []
         for figure in sheet.figures:
-            name = unique(figure.name or short_name(figure.problem), taken)
+            name = unique_figure(figure.name or short_name(figure.problem), taken)
             taken.add(name)
             figures.append(figure if name == figure.name else replace(figure, name=name))
         sheets.append(sheet if tuple(figures) == sheet.figures else replace(sheet, figures=tuple(figures)))
@@ -39,21 +40,26 @@ def with_names(folio: Folio) -> Folio:
 
 def short_name(problem_id: str) -> str:
     """What a figure is called at first: the title of its problem in small letters."""
-    words = problem(problem_id).title
+    words = index.title(problem_id)
     return words[:1].lower() + words[1:] if words[1:2].islower() else words
 
 
-def unique(name: str, taken: Iterable[str]) -> str:
-    """The name, with the first free number behind it where it is taken."""
-    others = set(taken)
-    if name not in others:
+def unique(name: str, taken: Iterable[str], told_by: Callable[[str], str] = str) -> str:
+    """The name, with the first free number behind it where it is taken; names are one where ``told_by`` is."""
+    others = set(map(told_by, taken))
+    if told_by(name) not in others:
         return name
     match = _NUMBERED.match(name)
     stem = match.group(1) if match and match.group(1) else name
     number = 2
-    while f"{stem} {number}" in others:
+    while told_by(f"{stem} {number}") in others:
         number += 1
     return f"{stem} {number}"
+
+
+def unique_figure(name: str, taken: Iterable[str]) -> str:
+    """A figure's name that is no other's, in a link neither."""
+    return unique(name, taken, slug)
 
 
 def figure_names(folio: Folio) -> list[str]:
@@ -84,7 +90,7 @@ def add_figure(folio: Folio, figure: Figure, sheet: int) -> tuple[Folio, Place]:
     chosen = folio.sheets[sheet]
     if len(chosen.figures) >= MOST_FIGURES:
         raise BadDocument(f"{quoted(chosen.name)} is full: a sheet takes {MOST_FIGURES} figures")
-    named = replace(figure, name=unique(figure.name or short_name(figure.problem), figure_names(folio)))
+    named = replace(figure, name=unique_figure(figure.name or short_name(figure.problem), figure_names(folio)))
     return _with_sheet(folio, sheet, replace(chosen, figures=(*chosen.figures, named))), (sheet, len(chosen.figures))
 
 
@@ -100,12 +106,12 @@ def duplicate_figure(folio: Folio, place: Place) -> tuple[Folio, Place]:
     """Another figure like it, behind it on the same sheet."""
     s, f = place
     figures = folio.sheets[s].figures
-    copy = replace(figures[f], name=unique(figures[f].name, figure_names(folio)))
+    copy = replace(figures[f], name=unique_figure(figures[f].name, figure_names(folio)))
     return _with_figures(folio, s, (*figures[: f + 1], copy, *figures[f + 1 :])), (s, f + 1)
 
 
 def rename_figure(folio: Folio, place: Place, text: str) -> Folio:
-    """Give a figure another name.
+    """Give a figure another name; links to it keep leading there.
 
     Raises:
         BadDocument: no name, too long, or the name of another figure.
@@ -113,9 +119,11 @@ def rename_figure(folio: Folio, place: Place, text: str) -> Folio:
     s, f = place
     figure = folio.sheets[s].figures[f]
     name = tidy_name(text, "a figure")
-    if name != figure.name and name in figure_names(folio):
-        raise BadDocument(f"“{quoted(name)}” is the name of another figure; free is “{unique(name, figure_names(folio))}”")
-    return replace_figure(folio, place, replace(figure, name=name))
+    others = [each for each in figure_names(folio) if each != figure.name]
+    free = unique_figure(name, others)
+    if free != name:
+        raise BadDocument(f"“{quoted(name)}” is the name of another figure; free is “{free}”")
+    return with_renamed(replace_figure(folio, place, replace(figure, name=name)), figure.name, name)
 
 
 def replace_figure(folio: Folio, place: Place, figure: Figure) -> Folio:
@@ -214,6 +222,27 @@ def renumber_sheet(folio: Folio, sheet: int, text: str) -> Folio:
     return _with_sheet(folio, sheet, replace(folio.sheets[sheet], number=number))
 
 
+def with_title(folio: Folio, sheet: int, field: str, text: str) -> Folio:
+    """The folio with one field of the title block written anew: of the whole folio, or of a sheet its name, number or
+    revision.
+
+    Raises:
+        BadDocument: a sheet without a name, or a number that another has.
+    """
+    old = folio.sheets[sheet]
+    tidy = " ".join(text.split())
+    if tidy == getattr(folio if field in TITLE_FIELDS else old, field):
+        return folio
+    if field == "name":
+        return rename_sheet(folio, sheet, tidy)
+    if field == "number":
+        return renumber_sheet(folio, sheet, tidy)
+    if field == "revision":
+        return _with_sheet(folio, sheet, replace(old, revision=tidy))
+    change: dict[str, Any] = {field: tidy}
+    return replace(folio, **change)
+
+
 def move_sheet(folio: Folio, sheet: int, to: int) -> tuple[Folio, Place]:
     """Take a sheet to another place in the order."""
     rest = [*folio.sheets[:sheet], *folio.sheets[sheet + 1 :]]
@@ -230,12 +259,41 @@ def delete_sheet(folio: Folio, sheet: int) -> tuple[Folio, Place]:
     return replace(folio, sheets=left), (max(0, min(sheet, len(left) - 1)), 0)
 
 
+def apart(folio: Folio) -> Folio:
+    """The folio with a sheet for each figure, as older versions had a page for each."""
+    sheets: list[Sheet] = []
+    numbers = [sheet.number for sheet in folio.sheets]
+    for sheet in folio.sheets:
+        for f, figure in enumerate(sheet.figures):
+            number = sheet.number if f == 0 else unique(f"{sheet.number}-{f + 1}".strip("-"), numbers)
+            numbers.append(number)
+            sheets.append(replace(sheet, number=number, figures=(figure,)))
+        if not sheet.figures:
+            sheets.append(sheet)
+    return replace(folio, sheets=tuple(sheets))
+
+
 def _with_sheet(folio: Folio, index: int, sheet: Sheet) -> Folio:
     return replace(folio, sheets=(*folio.sheets[:index], sheet, *folio.sheets[index + 1 :]))
 
 
 def _with_figures(folio: Folio, index: int, figures: tuple[Figure, ...]) -> Folio:
     return _with_sheet(folio, index, replace(folio.sheets[index], figures=figures))
+
+
+def place_of(folio: Folio, name: str) -> Place:
+    """Where the figure of a name stands, as it is called or as it is typed in a link.
+
+    Raises:
+        BadDocument: there is none.
+    """
+    for told_by in (str, slug):
+        for s, sheet in enumerate(folio.sheets):
+            for f, figure in enumerate(sheet.figures):
+                if told_by(figure.name) == told_by(name):
+                    return s, f
+    there = quoted(", ".join(figure_names(folio)))
+    raise BadDocument(f"there is no figure “{quoted(name)}”; there are {there or 'none'}")
 
 
 def sheet_of(folio: Folio, number: str | None) -> int:
@@ -247,8 +305,8 @@ def sheet_of(folio: Folio, number: str | None) -> int:
     if number is None:
         return len(folio.sheets) - 1
     for field in ("number", "name"):
-        for index, sheet in enumerate(folio.sheets):
+        for s, sheet in enumerate(folio.sheets):
             if getattr(sheet, field) == number:
-                return index
+                return s
     there = quoted(", ".join(sheet.number or sheet.name for sheet in folio.sheets))
     raise BadDocument(f"there is no sheet “{quoted(number)}”; there are {there}")

@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from wisecompass.arithmetic.expression import quoted
-from wisecompass.catalogue import problem
+from wisecompass.catalogue import index, problem
 from wisecompass.drafting.errors import BadDocument, WiseCompassError
 from wisecompass.folio import files
 from wisecompass.folio.document import (
@@ -27,7 +27,7 @@ from wisecompass.folio.document import (
     Settings,
     Sheet,
 )
-from wisecompass.folio.register import with_names
+from wisecompass.folio.register import apart, with_names
 from wisecompass.folio.scales import read_scale
 
 if TYPE_CHECKING:
@@ -81,13 +81,27 @@ def checked(data: Any, name: str) -> Folio:
     for s, sheet in enumerate(folio.sheets, 1):
         for f, figure in enumerate(sheet.figures, 1):
             try:
-                found = problem(figure.problem)
-                found.method(figure.method)
-                found.read(figure.givens, folio.conventions.units.value)
+                _require_known(figure)
                 read_scale(figure.scale)
             except WiseCompassError as reason:
                 raise BadDocument(f"{name}: sheet {s}, figure {f}: {reason}") from None
     return with_names(folio)
+
+
+def _require_known(figure: Figure) -> None:
+    """Raise for a method or a given that its problem has not. What its numbers are worth is said when it is drawn; a problem
+    that is not known here is kept as it is.
+
+    Raises:
+        Unknown: see there.
+    """
+    entry = index.entries().get(figure.problem)
+    if entry is None:
+        return
+    if figure.method not in entry["methods"] or not figure.givens.keys() <= entry["givens"].keys():
+        found = problem(figure.problem)
+        found.method(figure.method)
+        found.read(figure.givens)
 
 
 def _validated(data: Any, name: str) -> Folio:
@@ -100,10 +114,12 @@ def _validated(data: Any, name: str) -> Folio:
         raise BadDocument(
             f"{name} was written by a newer Wise Compass (version {quoted(version)}; this one reads version {VERSION})"
         )
-    if version in READS and not isinstance(version, bool):
+    older = version in READS and not isinstance(version, bool) and version != VERSION
+    if older:
         data = {**data, "version": VERSION}
     try:
-        return _tidied(_adapter().validate_python(data))
+        folio = _tidied(_adapter().validate_python(data))
+        return apart(folio) if older else folio
     except ValidationError as problem_found:
         first = problem_found.errors()[0]
         place = ", ".join(f"item {part + 1}" if isinstance(part, int) else quoted(part) for part in first["loc"])

@@ -12,6 +12,7 @@ from wisecompass.drafting.hand import Hand
 from wisecompass.drafting.likewise import folded
 from wisecompass.drafting.problem import Exactness, Method, Problem
 from wisecompass.drafting.solve import construct, simulate
+from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry.plane import Point
 from wisecompass.geometry.space import Point3
@@ -46,15 +47,17 @@ class Worth:
     faired: float = 0.0
     best: bool = False
     steps: int = 0
+    tools: tuple[str, ...] = ()
+    """The instruments that it takes, in the order in which they are taken up."""
 
     @property
     def sentence(self) -> str:
         """Words, the reach of a hand, and why the best is the best."""
-        hand = "" if self.miss is None else f", ±{number_text(self.miss, _decimals(self.miss))} mm by hand"
+        hand = "" if self.miss is None else f", ±{number_text(self.miss, decimals(self.miss))} mm by hand"
         return f"best here: {self.words}{hand}" if self.best else f"{self.words}{hand}"
 
 
-def _decimals(miss: float) -> int:
+def decimals(miss: float) -> int:
     """So many that a miss keeps a figure of its own."""
     return 1 if miss >= 0.1 else 2 if miss >= 0.01 else 4
 
@@ -141,7 +144,8 @@ def _tried(problem: Problem, typed: Typed, one: Worth, scale: float) -> Worth:
     approximate = one.method.exactness is Exactness.APPROXIMATE
     miss = max([one.faired, *strays, *(own if approximate else [])])
     steps = folded(construct(problem, typed, one.method, PLAIN).steps)
-    return replace(one, miss=miss, steps=len(steps))
+    tools = dict.fromkeys(step.instrument.value for step in steps if step.instrument is not Instrument.REASON)
+    return replace(one, miss=miss, steps=len(steps), tools=tuple(tools))
 
 
 def _strays(board: Board, truth: Truth) -> Iterator[Any]:

@@ -1,0 +1,101 @@
+"""The other figures of the sheet in hand: drawn one by one when there is time, for nobody waits for them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from wisecompass.drafting.errors import WiseCompassError
+from wisecompass.drafting.marks import Mark
+from wisecompass.folio.links import read_from
+from wisecompass.folio.page import Page, layered
+from wisecompass.folio.print import page_of, refused_page, tried
+
+if TYPE_CHECKING:
+    from wisecompass.desk.session import Session
+
+KEPT = 64
+"""So many pages are remembered, so that a sheet that is turned back to stands there at once."""
+
+
+class Neighbours(QObject):
+    """Pages of the figures that share the sheet with the one in hand."""
+
+    changed = Signal()
+    """Some of them look otherwise."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.session = session
+        self._pages: dict[Any, Page] = {}
+        self._shown: list[Any] = []
+        self._waiting: list[tuple[int, Any]] = []
+        self._timer = QTimer(self)
+        self._timer.setInterval(0)
+        self._timer.timeout.connect(self._draw_one)
+        self._followed: tuple[Any, ...] = ()
+
+    def refresh(self) -> None:
+        """Find out which of them have changed; those are drawn when there is time."""
+        session = self.session
+        f = session.place[1]
+        figures, plan = session.sheet.figures, session.plan
+        if plan is None or len(figures) < 2:
+            self._show([])
+            return
+        keys = [(n, self._key(n)) for n in range(len(figures)) if n != f]
+        known = [key for _, key in keys if key in self._pages]
+        self._waiting = [(n, key) for n, key in keys if key not in self._pages]
+        self._show(known)
+        if self._waiting:
+            self._timer.start()
+
+    def _key(self, n: int) -> Any:
+        session, figure = self.session, self.session.sheet.figures[n]
+        cell = session.plan.cells[n] if session.plan is not None else None
+        moved = (tuple(figure.places.items()), tuple(figure.shifts.items()))
+        own = (figure.name, figure.method, figure.solution, figure.scale, moved)
+        paper = (session.sheet.paper, session.sheet.landscape)
+        return (read_from(session.folio, figure), own, cell, session.folio.conventions, paper)
+
+    def _show(self, keys: list[Any]) -> None:
+        if keys != self._shown:
+            self._shown = keys
+            self.changed.emit()
+
+    def _draw_one(self) -> None:
+        if not self._waiting:
+            self._timer.stop()
+            return
+        n, key = self._waiting.pop(0)
+        session, plan = self.session, self.session.plan
+        if plan is None or n >= len(session.sheet.figures) or key != self._key(n):
+            return
+        place = (session.place[0], n)
+        try:
+            page = page_of(session.folio, place, plan)
+        except WiseCompassError as reason:
+            why = tried(session.folio, session.sheet.figures[n])
+            page = refused_page(session.folio, place, plan.cells[n], why if isinstance(why, WiseCompassError) else reason)
+        self._pages[key] = page
+        while len(self._pages) > max(KEPT, len(session.sheet.figures)):
+            del self._pages[next(iter(self._pages))]
+        self._show([*self._shown, key])
+
+    def finish(self) -> None:
+        """Draw all of them at once, for pictures and tests."""
+        while self._waiting:
+            self._draw_one()
+
+    def marks(self) -> Iterator[Mark]:
+        """All that is seen of them, as it lies on paper."""
+        for page in (self._pages[key] for key in self._shown if key in self._pages):
+            yield from page.brief
+            yield from layered(page.marks)
+
+    @property
+    def shown(self) -> object:
+        """What is told by its identity from what was shown before."""
+        return tuple(map(id, self._shown))
