@@ -52,6 +52,9 @@ def _parser() -> argparse.ArgumentParser:
     solve.add_argument(
         "--set", action="append", default=[], metavar="NAME=VALUE", help="a given; may be repeated; lists as 3,4,5"
     )
+    solve.add_argument(
+        "--leave-out", action="append", default=[], metavar="PART", help="not wanted, such as tangent; may be repeated"
+    )
     solve.add_argument("--solution", type=int, default=None, help="which of several answers is lined in")
     solve.add_argument("--projection", choices=("first", "third"), default="first", help="first or third angle")
     solve.add_argument("--naming", choices=("primes", "indices"), default="primes", help="a′ and a, or A and A₁")
@@ -197,6 +200,7 @@ def _solve_figure(args: argparse.Namespace) -> int:
     """A figure of a folio with its own method, solution and schools; options that are given stand above them."""
     from wisecompass.folio import register, store
     from wisecompass.folio.links import read_figure
+    from wisecompass.folio.print import conventions_of
 
     folio = store.load(Path(args.problem))
     s, f = register.place_of(folio, args.figure)
@@ -206,7 +210,7 @@ def _solve_figure(args: argparse.Namespace) -> int:
     folio = register.replace_figure(folio, (s, f), figure)
     problem = catalogue.problem(figure.problem)
     typed = read_figure(folio, figure)
-    conventions = folio.conventions.as_conventions()
+    conventions = conventions_of(folio, figure)
     return _solved(args, problem, problem.method(figure.method), typed, figure.solution, conventions, (folio, (s, f)))
 
 
@@ -332,6 +336,7 @@ def _conventions(args: argparse.Namespace) -> Conventions:
         counting=Counting(args.counting),
         beginning=Beginning(args.beginning),
         vocabulary=Vocabulary(args.vocabulary),
+        left_out=frozenset(args.leave_out),
     )
 
 

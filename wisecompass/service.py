@@ -26,6 +26,7 @@ from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.solve import Certificate
 from wisecompass.folio.document import Figure, Folio, Settings
 from wisecompass.folio.links import read_figure, sources
+from wisecompass.folio.print import conventions_of
 from wisecompass.folio.register import Place
 
 LENGTH = struct.Struct(">Q")
@@ -125,7 +126,7 @@ def prove(task: Task, closed_forms: bool) -> Certificate:
 
     found, method = _problem_and_method(task)
     typed = read_figure(task.folio, task.figure, offers=False)
-    return certify(found, typed, method, task.settings.as_conventions(), task.figure.solution, closed_forms)
+    return certify(found, typed, method, conventions_of(task.folio, task.figure), task.figure.solution, closed_forms)
 
 
 def _advice(task: Task, drawing: Any, scale: Any) -> str:
@@ -155,7 +156,7 @@ def measured(task: Task, first: str, second: str) -> tuple[Answer, float | None]
 
     def run() -> tuple[Number, Number]:
         board = construct(
-            found, typed, method, BALL, conventions=task.settings.as_conventions(), solution=task.figure.solution
+            found, typed, method, BALL, conventions=conventions_of(task.folio, task.figure), solution=task.figure.solution
         )
         a, b = (cast("Point", board.points[name]) for name in (first, second))
         return distance(a, b), direction(a, b)

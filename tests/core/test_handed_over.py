@@ -381,14 +381,14 @@ class Sheets(unittest.TestCase):
     def test_sheets_of_one_number_and_of_any_script_have_files_of_their_own(self) -> None:
         from dataclasses import replace
 
-        from wisecompass.folio.print import pages_of
+        from wisecompass.folio.print import stems_of
 
         folio = store.sample()
         for number in ("", "7", "схема/7", "図"):
             same = replace(
                 folio, sheets=tuple(replace(sheet, number=number, name=number or "x") for sheet in folio.sheets[:3])
             )
-            stems = [stem for stem, _ in pages_of(same)]
+            stems = list(stems_of(same).values())
             self.assertEqual(len({stem.casefold() for stem in stems}), len(stems))
             self.assertFalse([stem for stem in stems if "/" in stem or not stem])
 

@@ -77,7 +77,7 @@ class Numbers(DeskTest):
         self.type_into("inclination_vp", "30")
         self.assertIsNone(self.session.trouble)
         self.assertEqual(self.session.figure.givens["inclination_hp"], "60")
-        self.assertEqual(self.answers()["apart"], "0 mm")
+        self.assertEqual(self.answers()["projectors apart"], "0 mm")
 
     def test_tab_walks_through_the_numbers(self) -> None:
         self.window.edit_brief()
@@ -109,7 +109,7 @@ class Words(DeskTest):
     def test_isometric_scale_shortens_the_drawn_edges(self) -> None:
         self.turn_to("pictorial/box")
         self.word("scale").turn(1)
-        self.assertEqual(self.answers()["front drawn"], "52.2558 mm")
+        self.assertEqual(self.answers()["front as drawn"], "52.2558 mm")
 
     def test_hidden_edges_come_and_go(self) -> None:
         from wisecompass.drafting.pens import Pen
@@ -131,26 +131,37 @@ class Words(DeskTest):
 
 
 class Methods(DeskTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.press(Qt.Key.Key_F3)
+
+    def worths(self) -> dict[str, str]:
+        """What each way is worth, as it is read aloud."""
+        told = (tag.accessibleName().removeprefix("method ").partition(", ") for tag in self.window.brief.tags)
+        return {name: words for name, _, words in told}
+
     def test_each_shows_its_worth_for_these_numbers(self) -> None:
         self.turn_to("polygons/regular-from-side")
         self.session.settle()
-        worths = {tag.name: tag.words for tag in self.window.brief.tags}
+        worths = self.worths()
         self.assertRegex(worths["central angle"], r"^exact, ±\d.* mm by hand$")
         self.assertRegex(worths["four-six centre line"], r"^closing side 8.02 mm long, between the last corner and P₁, ±")
         self.assertEqual(worths["golden pentagon"], "only for 5 sides")
         self.type_into("sides", "6")
         self.session.settle()
-        worths = {tag.name: tag.words for tag in self.window.brief.tags}
+        worths = self.worths()
         self.assertRegex(worths["four-six centre line"], "^closes exactly here, ±")
         self.assertRegex(worths["hexagon arcs"], "exact, ±")
 
     def test_the_best_for_these_numbers_stands_first_and_says_so(self) -> None:
         self.turn_to("polygons/regular-from-side")
+        self.session.set_paper("A4", True)
         for sides in ("8", "24"):
             self.type_into("sides", sides)
             self.session.settle()
             tags = self.window.brief.tags
-            self.assertRegex(tags[0].words, "^best here: exact, ±")
+            self.assertEqual(tags[0].words, "best here")
+            self.assertRegex(self.worths()[tags[0].name], "^best here: exact, ±")
             self.assertEqual(tags[0].name, "octagon corners" if sides == "8" else "exterior angles")
             self.assertFalse(any(tag.words.startswith("best") for tag in tags[1:]))
             serving = [tag.serves for tag in tags]

@@ -23,7 +23,7 @@ class Beside(DeskTest):
     def setUp(self) -> None:
         super().setUp()
         self._close()
-        self.session = Session(store.sample(), helper=Helper())
+        self.session = Session(self.folio, helper=Helper())
         settings = QSettings(str(self.folder / "other.ini"), QSettings.Format.IniFormat)
         self.window = DeskWindow(self.session, settings, self.drafts)
         self.window.show()
@@ -176,7 +176,8 @@ class Other(DeskTest):
         self.assertEqual(self.session.place[0], 0)
         self.assertEqual(self.session.figure.name, name)
         self.session.undo()
-        self.assertIn(name, [figure.name for figure in self.session.folio.sheets[2].figures])
+        s, _ = PLACES["conics/ellipse"]
+        self.assertIn(name, [figure.name for figure in self.session.folio.sheets[s].figures])
 
     def test_a_scale_is_chosen_and_one_that_cannot_be_is_said(self) -> None:
         self.turn_to("tangency/arc-two-lines")

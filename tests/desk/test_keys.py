@@ -149,7 +149,7 @@ class TheBackdrop(DeskTest):
         sheet = self.window.sheet
         for act in (
             lambda: self.session.set_scale("1:1"),
-            lambda: self.session.set_paper("A3", True),
+            lambda: self.session.set_paper("A2", True),
             lambda: self.session.set_conventions(projection="third"),
             lambda: sheet.zoom(1.5),
             lambda: self.session.set_given("angle", "400"),

@@ -5,14 +5,13 @@ from __future__ import annotations
 import unittest
 from itertools import pairwise
 
-from tests.desk.base import DeskTest
+from tests.desk.base import FOLIO, DeskTest
 from wisecompass.drafting.motion import Motion
 from wisecompass.drafting.view import Belonging
-from wisecompass.folio import store
 
 PATTERNS = [
     (s, f)
-    for s, sheet in enumerate(store.sample().sheets)
+    for s, sheet in enumerate(FOLIO.sheets)
     for f, figure in enumerate(sheet.figures)
     if figure.problem.startswith("developments/")
 ]

@@ -16,7 +16,6 @@ from wisecompass.desk.window import DeskWindow
 from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.marks import Arc, Text
 from wisecompass.drafting.pens import Pen
-from wisecompass.folio import store
 from wisecompass.folio.document import Figure, Folio, Sheet
 from wisecompass.folio.print import with_units
 
@@ -124,14 +123,18 @@ class ListsInTheSentence(DeskTest):
 class Slips(DeskTest):
     def slips(self) -> list[str]:
         self.session.settle()
-        rows = self.window.ledger.table.rows
+        self.window.leaves.show_leaf("Hand")
+        self.window.hand.refresh()
+        rows = self.window.hand.table.rows
         heads = [i for i, row in enumerate(rows) if row.kind is RowKind.HEAD and row.left == "If you slip"]
         return [row.left for row in rows[heads[0] + 1 :]] if heads else []
 
     def test_say_what_the_mistaken_drawing_would_measure(self) -> None:
         self.session.set_problem("triangles/two-sides-angle-between")
         scale, end = self.slips()
-        self.assertRegex(scale, r"^Protractor read on the other scale\. Then side a 103\.\d+ mm instead of 53\.5\d? mm, ")
+        self.assertRegex(
+            scale, r"^Protractor read on the other scale\. Then side a, opposite A 103\.\d+ mm instead of 53\.5\d? mm, "
+        )
         self.assertRegex(end, "^Angle set at the wrong end")
         self.type_into("angle", "90")
         self.assertEqual(len(self.slips()), 1, "at a right angle both scales read alike")
@@ -215,7 +218,7 @@ class Pages(DeskTest):
         self.assertIn("long rod", [item.text(0) for item in self.window.index._items()])
 
     def test_searching_draws_no_sign_that_is_not_there_yet(self) -> None:
-        fresh = DeskWindow(Session(store.sample()))
+        fresh = DeskWindow(Session(self.folio))
         self.addCleanup(fresh.close)
         fresh.index.filter("apollonius inversion")
         fresh.index.filter("offset and inversion")
@@ -226,9 +229,11 @@ class Pages(DeskTest):
     def test_an_empty_sheet_name_is_no_trouble(self) -> None:
         figure = Figure("lines/copy-angle", "chord transfer")
         self.session.replace_folio(Folio("w", (Sheet("", "", (figure, figure)),)), None)
-        self.window.turn_sheet(1)
+        self.window.turn_figure(1)
         QApplication.processEvents()
         self.assertEqual(self.session.place, (0, 1))
+        self.window.turn_sheet(1)
+        self.assertEqual(self.session.place, (0, 0))
 
 
 if __name__ == "__main__":

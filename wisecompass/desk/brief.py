@@ -70,6 +70,31 @@ class ChoiceWord(QPushButton):
         self.updateGeometry()
 
 
+class WishWord(QPushButton):
+    """A part of the construction that is drawn, or left out when pressed."""
+
+    def __init__(self, name: str, session: Session) -> None:
+        super().__init__()
+        self.name, self.session = name, session
+        self.setObjectName("wish")
+        self.setFont(interface_font(15, strong=True))
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.clicked.connect(lambda: session.set_wish(name, name in session.figure.left_out))
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Say how it stands."""
+        left_out = self.name in self.session.figure.left_out
+        text = f"{'without' if left_out else 'with'} {self.name}"
+        if text != self.text():
+            self.setText(text)
+            self.setAccessibleName(text)
+            self.setToolTip(f"press to {'draw' if left_out else 'leave out'} the {self.name}")
+
+    def sizeHint(self) -> QSize:  # noqa: N802
+        return QSize(QFontMetrics(self.font()).horizontalAdvance(self.text()) + 14, scaled(LINE))
+
+
 class Brief(QWidget):
     """Sentence, reason where it does not work, and methods."""
 
@@ -80,6 +105,7 @@ class Brief(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.fields: dict[str, NumberField | ChoiceWord | PartsList] = {}
         self.tails: dict[str, tuple[QLabel, Given, str]] = {}
+        self.wishes: list[WishWord] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(2 * UNIT, UNIT, 2 * UNIT, UNIT)
         column.setSpacing(UNIT // 2)
@@ -114,12 +140,13 @@ class Brief(QWidget):
         self.table.hide()
         self.turner = _Turner(session)
         row.addWidget(self.line)
-        row.addWidget(self.counts, 1)
+        row.addStretch(1)
         row.addWidget(self.slide)
         row.addWidget(self.slide_words)
         row.addWidget(self.turner)
         column.addLayout(row)
         column.addWidget(self.table)
+        column.addWidget(self.counts)
         session.figure_changed.connect(self.rebuild)
         session.followed.connect(self.refresh)
         session.refused.connect(self.refresh)
@@ -129,7 +156,7 @@ class Brief(QWidget):
     def rebuild(self) -> None:
         """Set the sentence of another problem."""
         _clear(self.sentence_flow)
-        self.fields, self.tails = {}, {}
+        self.fields, self.tails, self.wishes = {}, {}, []
         if self.session.empty:
             self._worded = self._sentence()
             nothing = "Nothing stands on this sheet yet. Pick a problem at the left, or search with Ctrl+K."
@@ -182,7 +209,7 @@ class Brief(QWidget):
             kin = tuple(each.word for each in self.session.problem.kin if each.given == item.name)
             field = ChoiceWord(item, text, kin) if item.form is Form.CHOICE else NumberField(item, text)
             if isinstance(field, NumberField):
-                field.about_to_type.connect(lambda field=field: self._offer_links(field))
+                field.name_begun.connect(lambda field=field: self._offer_links(field))
         field.edited.connect(self.session.set_given)
         holder = QWidget()
         row = QHBoxLayout(holder)
@@ -197,6 +224,21 @@ class Brief(QWidget):
         self.sentence_flow.addWidget(holder)
         self.fields[item.name] = field
         self.tails[item.name] = (tail, item, stop)
+
+    def _show_wishes(self) -> None:
+        """At the end of the sentence what may be left out."""
+        drawing = self.session.drawing
+        wanted = drawing.wishes if drawing is not None and not self.session.empty else []
+        if [word.name for word in self.wishes] != wanted:
+            for word in self.wishes:
+                self.sentence_flow.removeWidget(word)
+                word.setParent(None)
+                word.deleteLater()
+            self.wishes = [WishWord(name, self.session) for name in wanted]
+            for word in self.wishes:
+                self.sentence_flow.addWidget(word)
+        for word in self.wishes:
+            word.refresh()
 
     def _offer_links(self, field: NumberField) -> None:
         """While a name is typed the answers of other figures are offered that are such a quantity."""
@@ -244,6 +286,7 @@ class Brief(QWidget):
             if held in self.fields:
                 self.fields[held].setFocus()
             return
+        self._show_wishes()
         troubled = self.session.troubled_givens()
         for name, field in self.fields.items():
             text = self.session.given_text(name)

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import re
 from fractions import Fraction
 
-from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtCore import QSize, QStringListModel, Qt, Signal
 from PySide6.QtGui import QDropEvent, QFocusEvent, QFontMetrics, QKeyEvent
 from PySide6.QtWidgets import QCompleter, QLineEdit
 
@@ -17,6 +18,9 @@ from wisecompass.drafting.wording import number_text
 NUDGE = Fraction(1)
 """What one press of an arrow adds, mm or °; Shift takes ten of it, Alt a tenth."""
 
+_NAME = re.compile(r"\s*[^\W\d_]")
+"""What begins like a name."""
+
 LINE = 28
 """Height of a line of the sentence, px: words and numbers stand on one base line."""
 
@@ -25,7 +29,8 @@ class NumberField(QLineEdit):
     """A number in the sentence. Arrow up and down nudge it."""
 
     edited = Signal(str, str)
-    about_to_type = Signal()
+    name_begun = Signal()
+    """The name of a figure is being typed."""
 
     def __init__(self, given: Given, text: str) -> None:
         super().__init__(text)
@@ -36,6 +41,7 @@ class NumberField(QLineEdit):
         self.setToolTip(f"{given.words}: type a number, or ↑ ↓ (Shift ×10, Alt ÷10)")
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.raw, self._said = text, ""
+        self._offered: QCompleter | None = None
         self.textEdited.connect(self._typed)
         self._taken = self.sizeHint()
         self.textChanged.connect(self._make_room)
@@ -43,6 +49,8 @@ class NumberField(QLineEdit):
     def _typed(self, text: str) -> None:
         self.raw, self._said = text, ""
         self.edited.emit(self.given.name, text)
+        if self.parentWidget() is not None and self.isVisible() and _NAME.match(text):
+            self.name_begun.emit()
 
     def show_given(self, raw: str, said: str = "") -> None:
         """Show a given as it is typed; one that is led to another figure in words, unless it is just being typed."""
@@ -52,12 +60,24 @@ class NumberField(QLineEdit):
             self.setText(shown)
 
     def offer_links(self, links: list[str]) -> None:
-        """What is offered while a name is typed."""
-        completer = QCompleter(links, self)
-        completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
-        completer.setFilterMode(Qt.MatchFlag.MatchContains)
-        completer.activated.connect(self._typed)
-        self.setCompleter(completer)
+        """Offer what the name that is being typed may become. The list belongs to the field but not to Qt's editing of it,
+        which would go on with a field that a key has taken away."""
+        if self._offered is None:
+            self._offered = QCompleter(self)
+            self._offered.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+            self._offered.setFilterMode(Qt.MatchFlag.MatchContains)
+            self._offered.setWidget(self)
+            self._offered.activated.connect(self._take)
+        self._offered.setModel(QStringListModel(links, self._offered))
+        self._offered.setCompletionPrefix(self.text().strip())
+        if self._offered.completionCount():
+            self._offered.complete()
+
+    def _take(self, link: str) -> None:
+        """Take a link that was picked."""
+        self.setText(link)
+        self.raw, self._said = link, ""
+        self.edited.emit(self.given.name, link)
 
     def dropEvent(self, event: QDropEvent) -> None:  # noqa: N802 - Qt's name
         """An answer of the ledger that is let go here: the number is led to it."""
@@ -84,7 +104,6 @@ class NumberField(QLineEdit):
         super().focusInEvent(event)
         if self._said:
             self.setText(self.raw)
-        self.about_to_type.emit()
         if event.reason() in (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason):
             self.selectAll()
 

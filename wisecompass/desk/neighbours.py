@@ -55,7 +55,7 @@ class Neighbours(QObject):
     def _key(self, n: int) -> Any:
         session, figure = self.session, self.session.sheet.figures[n]
         cell = session.plan.cells[n] if session.plan is not None else None
-        moved = (tuple(figure.places.items()), tuple(figure.shifts.items()))
+        moved = (tuple(figure.places.items()), tuple(figure.shifts.items()), figure.left_out, figure.whole_circles)
         own = (figure.name, figure.method, figure.solution, figure.scale, moved)
         paper = (session.sheet.paper, session.sheet.landscape)
         return (read_from(session.folio, figure), own, cell, session.folio.conventions, paper)

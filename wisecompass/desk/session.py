@@ -30,7 +30,17 @@ from wisecompass.folio import register
 from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
 from wisecompass.folio.links import read_figure, read_from
 from wisecompass.folio.page import Cell, Lettering, Page, blank, title_of
-from wisecompass.folio.print import Plan, inside, laid_out, places_of, plan_of, refused_page, with_rooms, with_units
+from wisecompass.folio.print import (
+    Plan,
+    conventions_of,
+    inside,
+    laid_out,
+    places_of,
+    plan_of,
+    refused_page,
+    with_rooms,
+    with_units,
+)
 from wisecompass.folio.register import Place
 from wisecompass.folio.scales import read_scale
 from wisecompass.folio.work import Work
@@ -180,7 +190,7 @@ class Session(QObject):
 
     @property
     def conventions(self) -> Conventions:
-        return self.folio.conventions.as_conventions()
+        return conventions_of(self.folio, self.figure if self.sheet.figures else None)
 
     @property
     def typed(self) -> Typed:
@@ -316,6 +326,19 @@ class Session(QObject):
         x, y = self.figure.shifts.get(block, (0.0, 0.0))
         shifts = {**self.figure.shifts, block: (round(x + dx, 2), round(y + dy, 2))}
         self._push(replace(self.figure, shifts=shifts), f"{block or 'views'} moved", melt=f"block {block}")
+
+    def set_wish(self, name: str, wanted: bool) -> None:
+        """Draw a part of the construction, or leave it out."""
+        left_out = tuple(each for each in self.figure.left_out if each != name)
+        if not wanted:
+            left_out = (*left_out, name)
+        if left_out != self.figure.left_out:
+            self._push(replace(self.figure, left_out=left_out), f"{name} {'drawn' if wanted else 'left out'}")
+
+    def set_whole_circles(self, wanted: bool) -> None:
+        """Draw circles of the construction whole, or only their arcs."""
+        if not self.empty and wanted != self.figure.whole_circles:
+            self._push(replace(self.figure, whole_circles=wanted), "whole circles" if wanted else "arcs")
 
     def free_figures(self) -> None:
         """Let the planner place all figures of the sheet, and their blocks, again."""

@@ -139,7 +139,10 @@ def _style(t: Theme) -> str:
     QPushButton#choice {{
         font-size: 19px; font-weight: 600; color: {t.accent}; background: transparent;
         border: none; border-bottom: 2px dotted {t.accent}; padding: 0px 2px; }}
-    QPushButton#choice:focus {{ background: {t.paper}; }}
+    QPushButton#wish {{
+        font-size: 15px; font-weight: 600; color: {t.accent}; background: transparent;
+        border: none; border-bottom: 1px dotted {t.accent}; padding: 0px 2px; }}
+    QPushButton#choice:focus, QPushButton#wish:focus {{ background: {t.paper}; }}
     QLineEdit#search {{
         background: {t.paper}; border: 1px solid {t.edge}; border-radius: 3px; padding: 5px 8px; font-size: 14px; }}
     QLineEdit#search:focus {{ border: 1px solid {t.accent}; }}

@@ -101,6 +101,9 @@ class DeskWindow(QMainWindow):
         self.keeping.troubled.connect(self.notice)
         dark = bool(settings and settings.value("dark", False, type=bool))
         self.theme: Theme = DARK if dark else LIGHT
+        self.brief: Brief
+        self.card: Card
+        self.strip: StepStrip
         self.exporter: Helper | None = None
         self.setWindowTitle("Wise Compass")
         self._actions()
@@ -176,15 +179,20 @@ class DeskWindow(QMainWindow):
         self.in_action = self._action("Move the last view in", "Ctrl+Alt+Down", lambda: self.nudge_view(-VIEW_STEP))
         self.free_action = self._action("Place all views anew", "Ctrl+Alt+0", self.session.free_views)
         self.move_actions = [
-            self._action(
-                f"Move the figure {way.lower()}{little}", f"{keys}+{way}", partial(self._push_figure, x * by, y * by)
-            )
+            self._action(f"Move the figure {way.lower()}{little}", "", partial(self._push_figure, x * by, y * by))
             for way, x, y in (("Left", -1, 0), ("Right", 1, 0), ("Up", 0, 1), ("Down", 0, -1))
-            for by, keys, little in ((FIGURE_STEP, "Alt", ""), (1.0, "Alt+Shift", " a little"))
+            for by, little in ((FIGURE_STEP, ""), (1.0, " a little"))
         ]
+        arrows = (f"{keys}+{way}" for way in ("Left", "Right", "Up", "Down") for keys in ("Alt", "Alt+Shift"))
+        for action, keys in zip(self.move_actions, arrows, strict=True):  # in a number of the brief they are its own
+            action.setShortcut(QKeySequence(keys))
+            action.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
+            self.removeAction(action)
         self.planner_action = self._action("Let the planner place all figures", "Alt+0", self.session.free_figures)
         self.one_scale_action = self._action("One scale for all figures of the sheet", "", self.session.set_one_scale)
         self.one_scale_action.setCheckable(True)
+        self.circles_action = self._action("Whole circles instead of arcs", "", self.session.set_whole_circles)
+        self.circles_action.setCheckable(True)
         self.next_figure_action = self._action("Next figure of the sheet", "Alt+PgDown", lambda: self.turn_figure(1))
         self.previous_figure_action = self._action("Previous figure of the sheet", "Alt+PgUp", lambda: self.turn_figure(-1))
         self.copy_setting_action = self._action("Copy the setting", "Ctrl+Shift+C", self.copy_setting)
@@ -298,6 +306,7 @@ class DeskWindow(QMainWindow):
         self.index.sheet_button.setDefaultAction(self.register_actions["New sheet"])
         self.index.sheet_button.setText("+ sheet")
         self.sheet = SheetView(self.session, self.theme)
+        self.sheet.addActions(self.move_actions)
         self.ledger = Ledger(self.session, self.theme)
         self.sheet.first_painted.connect(self.session.begin_proving)
         self.sheet.first_painted.connect(self.index.begin_signs)
@@ -311,6 +320,7 @@ class DeskWindow(QMainWindow):
         self.space_picture = SpacePicture(self.session, self.theme)
         self.card = Card(self.sheet, "In space", self.space_picture)
         self.card.came.connect(self._place_card)
+        self.session.figure_changed.connect(lambda: QTimer.singleShot(0, self._place_card))
         self.hand = HandLeaf(self.session, self.theme)
         self.hand.copied.connect(self.notice)
         self.leaves = Leaves(
@@ -377,7 +387,7 @@ class DeskWindow(QMainWindow):
         folio_button.menu().aboutToShow.connect(self._list_folios)
         row.addWidget(folio_button)
         placing = [self.next_figure_action, self.previous_figure_action, *self.move_actions]
-        placing += [self.planner_action, self.one_scale_action]
+        placing += [self.planner_action, self.one_scale_action, self.circles_action]
         row.addWidget(self._menu("Sheet", [*self.register_actions.values(), *placing]))
         row.addWidget(self._menu("Hand over", [self.print_action, self.print_all_action, *self.export_actions.values()]))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
@@ -455,6 +465,7 @@ class DeskWindow(QMainWindow):
         self.undo_action.setToolTip(f"Undo {history.undo_words}  Ctrl+Z")
         self.redo_action.setToolTip(f"Redo {history.redo_words}  Ctrl+Shift+Z")
         self.one_scale_action.setChecked(sheet.one_scale)
+        self.circles_action.setChecked(bool(sheet.figures) and self.session.figure.whole_circles)
         self.between_action.setChecked(self.session.folio.conventions.between_scales)
         settings = self.session.folio.conventions
         for group, value in (
@@ -516,7 +527,7 @@ class DeskWindow(QMainWindow):
         page = self.session.page
         if page is None or self.card.isHidden():
             return
-        drawn = [*page.marks, *self.session.neighbours.marks()]
+        drawn = [*page.marks, *page.marks, *page.brief, *self.session.neighbours.marks()]
         spots = [self.sheet.view.px(mark.x, mark.y) for mark in drawn if isinstance(mark, Dot | Text)]
 
         def hidden(corner: tuple[bool, bool]) -> int:

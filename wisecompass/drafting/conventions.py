@@ -101,6 +101,10 @@ class Conventions:
     beginning: Beginning = Beginning.RIGHT
     vocabulary: Vocabulary = Vocabulary.VIEWS
     line_names: LineNames = LineNames.SHEET
+    left_out: frozenset[str] = frozenset()
+    """What is not wanted of a construction, such as its tangent."""
+    whole_circles: bool = False
+    """Whether circles of the construction are drawn whole, where arcs would do."""
 
     def worded(self, text: str) -> str:
         """A sentence in the words of the folio's school."""

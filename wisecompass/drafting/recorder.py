@@ -108,6 +108,8 @@ class Recorder:
         self._names: dict[str, int] = {}
         self._crossings = 0
         self.places = places or {}
+        self.wishes: list[str] = []
+        """What may be left out of the construction."""
         self.placed: list[Placed] = []
         self.beams: list[InSpace] = []
         self.motions: list[Motion] = []
@@ -228,6 +230,45 @@ class Recorder:
             notes = self.book.notes[noted:]
             self.book.notes[noted:] = [n.at_step(first + 1) if type(n) is Note else n for n in notes]
         self._marks[first_mark:] = [replace(mark, step=first + 1) for mark in self._marks[first_mark:]]
+
+    @contextmanager
+    def wish(self, name: str) -> Iterator[None]:
+        """What the body draws is a wish: where the drafter leaves it out it is worked out and nothing of it stays. What the
+        rest of the construction needs must not be made within."""
+        if name not in self.wishes:
+            self.wishes.append(name)
+        if name not in self.conventions.left_out:
+            yield
+            return
+        lists: list[list[Any]] = [
+            self.steps,
+            self.checks,
+            self._marks,
+            self.faired,
+            self.placed,
+            self.beams,
+            self.motions,
+            self.belongings,
+        ]
+        lists += [] if self.book is None else [self.book.notes]
+        lengths = [len(each) for each in lists]
+        kept: list[dict[Any, Any]] = [self.points, self.findings, self.known, self.from_zero, self._names, self._drafts]
+        before = [dict(each) for each in kept]
+        sets: list[tuple[set[Any], set[Any]]] = [(e, set(e)) for e in (self.plotted, self._openings, self._begun)]
+        drafts = [(draft, len(draft.touched), len(draft.far)) for draft in self._drafts.values()]
+        crossings, far = self._crossings, len(self._far)
+        yield
+        for each, length in zip(lists, lengths, strict=True):
+            del each[length:]
+        for held, was in zip(kept, before, strict=True):
+            held.clear()
+            held.update(was)
+        for some, had in sets:
+            some.intersection_update(had)
+        for draft, touched, loose in drafts:
+            del draft.touched[touched:], draft.far[loose:]
+        self._crossings = crossings
+        del self._far[far:]
 
     # ---------------------------------------------------------------------------------------------------- acts
     def note(
@@ -420,6 +461,7 @@ class Recorder:
         """Put a line or arc on the sheet, as long as it will turn out to be needed."""
         if not (self._constructing and self._ruling):
             return
+        whole = whole or (self.conventions.whole_circles and isinstance(shape, Circle))
         draft = _Draft(shape, pen, len(self.steps), self._block, self._solution, whole, overshoot)
         (draft.far if self._may_be_far else draft.touched).extend(touched)
         self._marks.append(draft)

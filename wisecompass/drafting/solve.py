@@ -51,6 +51,8 @@ class Drawing:
     beams: list[InSpace] = field(default_factory=list)
     in_space: dict[str, tuple[Triple, int]] = field(default_factory=dict)
     """The points known in space: x, front, above, and the step that finds them."""
+    wishes: list[str] = field(default_factory=list)
+    """What of the construction may be left out."""
     motions: list[Motion] = field(default_factory=list)
     belongings: list[Belonging] = field(default_factory=list)
     """How the figure moves in space in some of the steps."""
@@ -168,6 +170,7 @@ def draw(
         [replace(one, step=at[one.step]) for one in board.placed],
         [replace(one, step=at[one.step]) for one in board.beams],
         known,
+        board.wishes,
         [replace(one, first=at[one.first], last=at[one.last]) for one in board.motions],
         [replace(one, step=at.get(one.step, 0)) for one in board.belongings],
         len(board.steps),

@@ -9,7 +9,8 @@ from wisecompass.drafting.solve import Certificate, certify
 from wisecompass.exchange.leaves import sheet_pages
 from wisecompass.folio.document import Folio
 from wisecompass.folio.links import read_figure
-from wisecompass.folio.print import leaves_of, page_of, sheet_page
+from wisecompass.folio.page import Page
+from wisecompass.folio.print import conventions_of, leaves_of, page_of, sheet_page
 from wisecompass.folio.register import Place
 
 SUFFIXES: Mapping[str, str] = {"folio-pdf": "pdf", "points": "csv"}
@@ -33,7 +34,7 @@ def made(kind: str, folio: Folio, place: Place, tell: Callable[[str], None] = la
         from wisecompass.exchange.csv import csv
 
         return csv(certificate).encode()
-    page = page_of(folio, place) if kind == "dxf" else sheet_page(folio, place[0])[0]
+    page = page_of(folio, place) if kind == "dxf" or len(folio.sheets[place[0]].figures) == 1 else _sheet(folio, place[0])
     title = figure_title(folio, place) if kind == "dxf" else sheet_title(folio, place[0])
     if kind == "pdf":
         from wisecompass.exchange.pdf import pdf
@@ -53,6 +54,11 @@ def figure_title(folio: Folio, place: Place) -> str:
     sheet = folio.sheets[place[0]]
     name = sheet.figures[place[1]].name if sheet.figures else ""
     return " · ".join(part for part in (folio.work, sheet.name, name) if part) or "Wise Compass"
+
+
+def _sheet(folio: Folio, s: int) -> Page:
+    """A sheet with all its figures; one that cannot be drawn stands there with its reason."""
+    return sheet_page(folio, s)[0]
 
 
 def sheet_title(folio: Folio, s: int) -> str:
@@ -79,5 +85,5 @@ def _certificate(folio: Folio, place: Place) -> Certificate:
     figure = folio.sheets[place[0]].figures[place[1]]
     found = problem(figure.problem)
     typed = read_figure(folio, figure)
-    method, conventions = found.method(figure.method), folio.conventions.as_conventions()
+    method, conventions = found.method(figure.method), conventions_of(folio, figure)
     return certify(found, typed, method, conventions, figure.solution, closed_forms=True)

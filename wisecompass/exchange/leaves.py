@@ -13,7 +13,7 @@ from wisecompass.folio.document import Folio
 from wisecompass.folio.page import Page
 from wisecompass.folio.print import sheet_page
 
-FEW = 4
+FEW = 6
 """So many sheets are laid out here, before other processes would have begun."""
 
 _folio: Folio | None = None
@@ -28,7 +28,7 @@ def sheet_pages(
         found: Iterator[tuple[Page, list[str]]] = (sheet_page(folio, s) for s in leaves)
         yield from _counted(found, len(leaves), tell)
         return
-    with ProcessPoolExecutor(cores, get_context("fork"), initializer=_begin, initargs=(folio,)) as pool:
+    with ProcessPoolExecutor(cores, get_context("spawn"), initializer=_begin, initargs=(folio,)) as pool:
         yield from _counted(pool.map(_one, leaves), len(leaves), tell)
 
 

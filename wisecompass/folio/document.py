@@ -53,6 +53,9 @@ class Figure:
     """Where it was dragged on its sheet: left and low from the frame, width and height, mm of paper, or as planned."""
     shifts: dict[Name, tuple[float, float]] = field(default_factory=dict)
     """Blocks that were dragged by themselves: how far to the right and up from where they are laid, mm of paper."""
+    left_out: tuple[Name, ...] = ()
+    """What is not wanted of the construction, such as its tangent or its traces."""
+    whole_circles: bool = False
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
 
@@ -96,7 +99,8 @@ class Settings:
 
 @lru_cache(maxsize=16)
 def _conventions_of(settings: Settings) -> Conventions:
-    return Conventions(**{field.name: getattr(settings, field.name) for field in fields(Conventions)})
+    own = {field.name for field in fields(Settings)}
+    return Conventions(**{each.name: getattr(settings, each.name) for each in fields(Conventions) if each.name in own})
 
 
 @dataclass(frozen=True)

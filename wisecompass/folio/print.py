@@ -57,8 +57,12 @@ def with_units(figure: Figure, unit: str) -> Figure:
     return replace(figure, givens=givens)
 
 
-def conventions_of(folio: Folio) -> Conventions:
-    return folio.conventions.as_conventions()
+def conventions_of(folio: Folio, figure: Figure | None = None) -> Conventions:
+    """The schools of a folio, and what is wished of a figure."""
+    found = folio.conventions.as_conventions()
+    if figure is None or not (figure.left_out or figure.whole_circles):
+        return found
+    return replace(found, left_out=frozenset(figure.left_out), whole_circles=figure.whole_circles)
 
 
 def drawn(folio: Folio, figure: Figure) -> Drawing:
@@ -72,12 +76,14 @@ def drawn(folio: Folio, figure: Figure) -> Drawing:
         figure.method,
         figure.solution,
         tuple(figure.places.items()),
+        figure.left_out,
+        figure.whole_circles,
         folio.conventions,
     )
     if key not in _DRAWN:
         found, typed = problem(figure.problem), read_figure(folio, figure)
         method = found.method(figure.method)
-        _DRAWN[key] = draw(found, typed, method, conventions_of(folio), figure.solution, places=figure.places)
+        _DRAWN[key] = draw(found, typed, method, conventions_of(folio, figure), figure.solution, places=figure.places)
         while len(_DRAWN) > DRAWINGS_KEPT:
             _DRAWN.popitem(last=False)
     _DRAWN.move_to_end(key)
@@ -276,7 +282,7 @@ def laid_out(
         drawing,
         sheet.as_paper(),
         title,
-        conventions_of(folio),
+        conventions_of(folio, figure),
         scale,
         kept,
         hold,

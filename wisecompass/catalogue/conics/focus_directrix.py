@@ -143,10 +143,11 @@ def eccentricity_scale(b: Board, g: FocusAndDirectrix) -> None:
     b.plot(*whole)
     b.fair_curve(lambda: _curve(g), whole, "conic", closed=_whole(g))
     b.dimension(start, focus, offset=-9)
-    if far is not None and _at_far_vertex(g):
-        _tangent_at_vertex(b, g, (axis, scale), focus, far)
-    else:
-        _tangent(b, g, (directrix, axis), focus, upper[_chosen(g) - 1])
+    with b.wish("tangent and normal"):
+        if far is not None and _at_far_vertex(g):
+            _tangent_at_vertex(b, g, (axis, scale), focus, far)
+        else:
+            _tangent(b, g, (directrix, axis), focus, upper[_chosen(g) - 1])
     _measure(b, g, start, focus, vertex, axis)
 
 

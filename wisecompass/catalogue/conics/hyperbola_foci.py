@@ -114,7 +114,8 @@ def foci_arcs(b: Board, g: VerticesAndFoci) -> None:
     b.find("eccentricity", plane.distance(centre, second) / plane.distance(centre, right))
     b.dimension(left, right, offset=-9)
     top = branches["P"][0]
-    _tangent(b, g, axis, branches["P"][g.divisions - _chosen(g)], (first, second))
+    with b.wish("tangent and normal"):
+        _tangent(b, g, axis, branches["P"][g.divisions - _chosen(g)], (first, second))
     low = branches["Q"][-1]
     b.check(
         "so do those of the last point of the other branch",

@@ -83,7 +83,8 @@ def radial_lines(b: Board, g: PointBetween) -> None:
     b.plot(*plotted)
     b.fair_curve(lambda: _curve(g, plotted), plotted, "hyperbola")
     vertex = _vertex(b, g, centre, level, at)
-    _tangent(b, g, (centre, level, upright), (along, up))
+    with b.wish("tangent and normal"):
+        _tangent(b, g, (centre, level, upright), (along, up))
     b.find("constant", (at.x - centre.x) * (at.y - centre.y))
     b.find("vertex_distance", plane.distance(centre, vertex))
     top = above[-1]

@@ -120,6 +120,11 @@ def _finish(b: Board, g: BaseAndHeight, at: _SetOut, plotted: list[Point], focus
 
 def _chosen(b: Board, g: BaseAndHeight, at: _SetOut, subnormal: Setting) -> None:
     """The point at the chosen distance by the diagonal, its tangent by the subtangent, and the centre of curvature."""
+    with b.wish("tangent and normal"):
+        _tangent_at(b, g, at, subnormal)
+
+
+def _tangent_at(b: Board, g: BaseAndHeight, at: _SetOut, subnormal: Setting) -> None:
     side = g.decide(lambda h: h.chosen)
     if side == 0:
         place = b.mark_point(at.vertex.named("Q"))

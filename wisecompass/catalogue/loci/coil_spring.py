@@ -90,13 +90,14 @@ def helix_and_wire_circles(b: Board, g: Spring) -> None:
                     b.put(marks.Curve, of=part, pen=pen, name="outline")
         draw_tangent(b, g, radius, (axis, middle), ends, wound)
         b.dimension(foot, top, offset=9, clear=radius)
-    start, end, high, bend = develop(b, reckoned_pi(g.mean_diameter), g.lead + 0, "one turn", radius)
-    with b.block("views"):
-        draw_centre(b, axis, middle, ends[chosen(g) % g.divisions], wound.levels[chosen(g)], bend)
-    b.find("wire_length", plane.distance(start, high) * g.turns)
-    b.find("helix_angle", plane.angle_at(start, end, high))
     b.check("the middle line ends at the height of all turns", plotted[-1].y - foot.y - height)
-    b.check("the development rises as it should", plane.distance(end, high) - g.lead)
+    with b.wish("development"):
+        start, end, high, bend = develop(b, reckoned_pi(g.mean_diameter), g.lead + 0, "one turn", radius)
+        with b.wish("centre of curvature"), b.block("views"):
+            draw_centre(b, axis, middle, ends[chosen(g) % g.divisions], wound.levels[chosen(g)], bend)
+        b.find("wire_length", plane.distance(start, high) * g.turns)
+        b.find("helix_angle", plane.angle_at(start, end, high))
+        b.check("the development rises as it should", plane.distance(end, high) - g.lead)
 
 
 def _parallel(g: Spring, away: float, all_in: Pen | None = None) -> list[tuple[Parametric, Pen]]:

@@ -143,17 +143,20 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     b.fair_curve(lambda: _parts(g), plotted, "conical helix")
     show_in_space(b, g, (radius, radius * 0), g.height, wound_from)
     below.append(middle)
-    at = chosen(g) % g.divisions
-    ray = rays[at]
-    b.pencil(why="on the arc of the level where the turn begins")
-    square = b.square(ray, b.meet(ray, swung[begun(g)], plane.nearest(marks[at]), "e"), "square at e")
-    count = spaces(g)
-    arc = reckoned_pi(g.base_diameter * (count - chosen(g)) * (chosen(g) - begun(g)) / (count * g.divisions))
-    trace = b.lay_off(square, square.at, arc, "t", back=g.hand == "right", why="the arc turned, at the radius of the point")
-    b.caution("The trace of the tangent lies beside the rim, by the arc at the radius of the point.")
-    finish_tangent(b, axis, across[begun(g)], trace, plotted[chosen(g)])
-    with b.may_be_far():
-        _draw_centre(b, g, axis, ray, below[chosen(g)], trace, heights, across)
+    with b.wish("tangent"):
+        at = chosen(g) % g.divisions
+        ray = rays[at]
+        b.pencil(why="on the arc of the level where the turn begins")
+        square = b.square(ray, b.meet(ray, swung[begun(g)], plane.nearest(marks[at]), "e"), "square at e")
+        count = spaces(g)
+        arc = reckoned_pi(g.base_diameter * (count - chosen(g)) * (chosen(g) - begun(g)) / (count * g.divisions))
+        trace = b.lay_off(
+            square, square.at, arc, "t", back=g.hand == "right", why="the arc turned, at the radius of the point"
+        )
+        b.caution("The trace of the tangent lies beside the rim, by the arc at the radius of the point.")
+        finish_tangent(b, axis, across[begun(g)], trace, plotted[chosen(g)])
+        with b.wish("centre of curvature"), b.may_be_far():
+            _draw_centre(b, g, axis, ray, below[chosen(g)], trace, heights, across)
     b.dimension(foot, top, offset=9, clear=radius)
     b.dimension(left, right, offset=-9)
     b.find("length", _length(plane.distance(foot, right), plane.distance(foot, top), g.turns))

@@ -96,21 +96,22 @@ def two_helices(b: Board, g: Strip) -> None:
         b.line_in(*zip(wound["Q"][:: len(wound["Q"]) - 1], wound["P"][:: len(wound["P"]) - 1], strict=True), why="the ends")
         draw_tangent(b, g, g.outer_diameter / 2, (axis, middle), ends["P"], windings["P"])
         b.dimension(foot, top, offset=9, clear=g.outer_diameter / 2)
-    for name, diameter in (("outer", g.outer_diameter), ("inner", g.inner_diameter)):
-        outer = name == "outer"
-        start, end, high, bend = develop(
-            b,
-            _girth(g, diameter),
-            height,
-            name,
-            diameter / 2 if outer else None,
-            ("D", "E", "F") if outer else ("G", "H", "J"),
-        )
-        if outer:
-            with b.block("views"):
-                draw_centre(b, axis, middle, ends["P"][chosen(g) % g.divisions], across[chosen(g)], bend)
-        b.find(f"{name}_length", plane.distance(start, high))
-        b.find(f"{name}_angle", plane.angle_at(start, end, high))
+    with b.wish("development"):
+        for name, diameter in (("outer", g.outer_diameter), ("inner", g.inner_diameter)):
+            outer = name == "outer"
+            start, end, high, bend = develop(
+                b,
+                _girth(g, diameter),
+                height,
+                name,
+                diameter / 2 if outer else None,
+                ("D", "E", "F") if outer else ("G", "H", "J"),
+            )
+            if outer:
+                with b.wish("centre of curvature"), b.block("views"):
+                    draw_centre(b, axis, middle, ends["P"][chosen(g) % g.divisions], across[chosen(g)], bend)
+            b.find(f"{name}_length", plane.distance(start, high))
+            b.find(f"{name}_angle", plane.angle_at(start, end, high))
     b.check("both helices end at the height of all turns", wound["P"][-1].y - foot.y - height)
     out, inwards = wound["P"][0].x - foot.x, wound["Q"][0].x - foot.x
     b.check("both helices begin on one ray", out * g.inner_diameter - inwards * g.outer_diameter, "mm²")

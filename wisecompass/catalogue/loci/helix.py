@@ -86,15 +86,16 @@ def projected_divisions(b: Board, g: Winding) -> None:
         show_in_space(b, g, (radius, radius), height, begun)
         draw_tangent(b, g, radius, (axis, middle), ends, wound)
         b.dimension(foot, top, offset=9, clear=radius)
-    start, end, high, bend = develop(b, reckoned_pi(g.diameter * g.turns), height, radius=radius)
-    with b.block("views"):
-        draw_centre(b, axis, middle, ends[chosen(g) % g.divisions], wound.levels[chosen(g)], bend)
-    b.find("helix_angle", plane.angle_at(start, end, high))
-    b.find("length", plane.distance(start, high))
-    b.find("length_per_turn", plane.distance(start, high) / g.turns)
     b.find("height", plane.distance(foot, top))
     b.check("the helix ends at the height of all turns", wound.points[-1].y - foot.y - height)
-    b.check("the development rises as it should", plane.distance(end, high) - plane.distance(foot, top))
+    with b.wish("development"):
+        start, end, high, bend = develop(b, reckoned_pi(g.diameter * g.turns), height, radius=radius)
+        with b.wish("centre of curvature"), b.block("views"):
+            draw_centre(b, axis, middle, ends[chosen(g) % g.divisions], wound.levels[chosen(g)], bend)
+        b.find("helix_angle", plane.angle_at(start, end, high))
+        b.find("length", plane.distance(start, high))
+        b.find("length_per_turn", plane.distance(start, high) / g.turns)
+        b.check("the development rises as it should", plane.distance(end, high) - plane.distance(foot, top))
 
 
 @slip("three diameters taken for the girth in the development")

@@ -58,6 +58,11 @@ def findings(g: Givens, velocity: Velocity, cross: Number, speed: Number, straig
 
 def draw_tangent(b: Board, g: Givens, position_of: Callable[[Any], Position], i: Instant, velocity: Velocity) -> None:
     """Normal, tangent and centre of curvature at a chosen position."""
+    with b.wish("tangent and normal"):
+        _tangent_and_normal(b, g, position_of, i, velocity)
+
+
+def _tangent_and_normal(b: Board, g: Givens, position_of: Callable[[Any], Position], i: Instant, velocity: Velocity) -> None:
     p = position_of(g)
     normal = b.line(i.at, i.contact, "normal", why="the circle turns about K at this instant")
     b.caution("The normal goes to where the circles touch, not to the centre of one.")
@@ -65,9 +70,10 @@ def draw_tangent(b: Board, g: Givens, position_of: Callable[[Any], Position], i:
     b.line_in((i.at, i.contact), why="the normal")
     b.line_in_both_ways(i.at, tangent, p.radius)
     b.find("tangent_angle", g.line_angle(velocity, tangent.dx, tangent.dy))
-    with b.may_be_far():
-        centre = _centre_of_curvature(b, g, position_of, i, normal)
-    b.find("curvature_radius", None if centre is None else plane.distance(i.at, centre))
+    with b.wish("centre of curvature"):
+        with b.may_be_far():
+            centre = _centre_of_curvature(b, g, position_of, i, normal)
+        b.find("curvature_radius", None if centre is None else plane.distance(i.at, centre))
 
 
 def _centre_of_curvature(

@@ -77,7 +77,8 @@ def unwound_tangents(b: Board, g: Drum) -> None:
     b.caution("The string is as long as the arc it has left, not as the chord.")
     b.plot(*plotted)
     b.fair_curve(lambda: _curve(g), plotted, "involute")
-    _tangent(b, g, drum, first)
+    with b.wish("tangent and normal"):
+        _tangent(b, g, drum, first)
     b.find("end_radius", plane.distance(centre, plotted[-1]))
     b.find("string_length", plane.distance(plotted[0], plotted[-1]))
     edge = first.square(plotted[0])

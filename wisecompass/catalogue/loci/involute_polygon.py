@@ -72,7 +72,8 @@ def swung_corners(b: Board, g: SidesAndSide) -> None:
             chosen = (centre, start, swung)
         length = plane.distance(centre, end)
     b.find("string_length", length)
-    _tangent(b, g, *chosen)
+    with b.wish("tangent and normal"):
+        _tangent(b, g, *chosen)
     b.dimension(first, corners[1], offset=-9)
     closing = Line.through(corners[1], first)
     b.check("the string is as long as all sides", plane.distance(corners[0], ends[-1]) - g.side * n)

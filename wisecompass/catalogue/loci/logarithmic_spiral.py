@@ -92,7 +92,8 @@ def similar_triangles(b: Board, g: Growth) -> None:
             plotted.append(b.meet(swung, ray, plane.beyond(ray), b.numbered("P", k)))
         b.plot(*plotted)
         b.fair_curve(lambda: _curve(g), plotted, "spiral")
-        _tangent(b, g, centre, plotted[_chosen(g)])
+        with b.wish("tangent and normal"):
+            _tangent(b, g, centre, plotted[_chosen(g)])
         b.dimension(centre, plotted[0], offset=-9)
     b.find("last_radius", plane.distance(centre, plotted[-1]))
     b.check(

@@ -210,6 +210,11 @@ def draw_tangent(
     """The tangent at the chosen division: in the end view it touches the circle and is as long as the arc unwound since
     the turn began, and ends on the level there."""
     (axis, middle), end = lines, ends[chosen(g) % g.divisions]
+    with b.wish("tangent"):
+        _tangent_at(b, g, wide, axis, middle, end, wound)
+
+
+def _tangent_at(b: Board, g: Wound, wide: Settable, axis: Line, middle: Point, end: Point, wound: Windings) -> None:
     radius = Line.through(middle, end, "radius of the point")
     touching = b.square(radius, end, "tangent in the end view")
     arc: Settable = reckoned_pi(2 * wide * (chosen(g) - begun(g)) / g.divisions)

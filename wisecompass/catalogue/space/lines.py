@@ -101,6 +101,11 @@ def measure_views(b: Board, views: Views, how: Lie) -> None:
 def draw_traces(b: Board, views: Views, how: Lie, end: str = "B") -> dict[str, Value]:
     """Where the line from A to ``end``, drawn on, pierces HP and VP: where a view meets the plane that it shows on edge.
     They may lie far off. Gives their findings; the traces to another end are named like it."""
+    with b.wish("traces"):
+        return _traces(b, views, how, end)
+
+
+def _traces(b: Board, views: Views, how: Lie, end: str) -> dict[str, Value]:
     found: dict[str, Value] = dict.fromkeys(TRACES)
     if not how.up and not how.away:
         b.step_reason("Parallel with both planes of projection, the line has no trace on either")
