@@ -232,8 +232,7 @@ class Brief(QWidget):
         if [word.name for word in self.wishes] != wanted:
             for word in self.wishes:
                 self.sentence_flow.removeWidget(word)
-                word.setParent(None)
-                word.deleteLater()
+                _drop(word)
             self.wishes = [WishWord(name, self.session) for name in wanted]
             for word in self.wishes:
                 self.sentence_flow.addWidget(word)
@@ -402,5 +401,14 @@ def _clear(layout: FlowLayout) -> None:
     while (item := layout.takeAt(0)) is not None:
         widget = item.widget()
         if widget is not None:
-            widget.setParent(None)
-            widget.deleteLater()
+            _drop(widget)
+
+
+def _drop(widget: QWidget) -> None:
+    """Take a widget away for good: hidden first, for one that was just laid in is still to be shown."""
+    widget.hide()
+    for field in (widget, *widget.findChildren(NumberField)):
+        if isinstance(field, NumberField):
+            field.forget_links()
+    widget.setParent(None)
+    widget.deleteLater()

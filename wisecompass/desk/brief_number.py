@@ -5,12 +5,13 @@ from __future__ import annotations
 import re
 from fractions import Fraction
 
-from PySide6.QtCore import QSize, QStringListModel, Qt, Signal
+from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QDropEvent, QFocusEvent, QFontMetrics, QKeyEvent
-from PySide6.QtWidgets import QCompleter, QLineEdit
+from PySide6.QtWidgets import QLineEdit
 
 from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import UNITS, Unreadable, read
+from wisecompass.desk.link_offers import LinkOffers
 from wisecompass.desk.theme import interface_font, scaled
 from wisecompass.drafting.givens import Form, Given
 from wisecompass.drafting.wording import number_text
@@ -41,7 +42,7 @@ class NumberField(QLineEdit):
         self.setToolTip(f"{given.words}: type a number, or ↑ ↓ (Shift ×10, Alt ÷10)")
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.raw, self._said = text, ""
-        self._offered: QCompleter | None = None
+        self._offered: LinkOffers | None = None
         self.textEdited.connect(self._typed)
         self._taken = self.sizeHint()
         self.textChanged.connect(self._make_room)
@@ -51,6 +52,8 @@ class NumberField(QLineEdit):
         self.edited.emit(self.given.name, text)
         if self.parentWidget() is not None and self.isVisible() and _NAME.match(text):
             self.name_begun.emit()
+        elif self._offered is not None:
+            self._offered.hide()
 
     def show_given(self, raw: str, said: str = "") -> None:
         """Show a given as it is typed; one that is led to another figure in words, unless it is just being typed."""
@@ -60,21 +63,23 @@ class NumberField(QLineEdit):
             self.setText(shown)
 
     def offer_links(self, links: list[str]) -> None:
-        """Offer what the name that is being typed may become. The list belongs to the field but not to Qt's editing of it,
-        which would go on with a field that a key has taken away."""
+        """Offer what the name that is being typed may become."""
         if self._offered is None:
-            self._offered = QCompleter(self)
-            self._offered.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
-            self._offered.setFilterMode(Qt.MatchFlag.MatchContains)
-            self._offered.setWidget(self)
-            self._offered.activated.connect(self._take)
-        self._offered.setModel(QStringListModel(links, self._offered))
-        self._offered.setCompletionPrefix(self.text().strip())
-        if self._offered.completionCount():
-            self._offered.complete()
+            self._offered = LinkOffers(self)
+            self._offered.itemClicked.connect(lambda item: self._take(item.text()))
+        self._offered.show_for(self.text(), links)
+
+    def forget_links(self) -> None:
+        """Take away what is offered, with the field."""
+        if self._offered is not None:
+            self._offered.hide()
+            self._offered.deleteLater()
+            self._offered = None
 
     def _take(self, link: str) -> None:
         """Take a link that was picked."""
+        if self._offered is not None:
+            self._offered.hide()
         self.setText(link)
         self.raw, self._said = link, ""
         self.edited.emit(self.given.name, link)
@@ -109,10 +114,17 @@ class NumberField(QLineEdit):
 
     def focusOutEvent(self, event: QFocusEvent) -> None:  # noqa: N802
         super().focusOutEvent(event)
-        if self._said and event.reason() is not Qt.FocusReason.PopupFocusReason:
+        if self._offered is not None:
+            self._offered.hide()
+        if self._said:
             self.setText(self._said)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+        taken = None if self._offered is None else self._offered.takes(event)
+        if taken is not None:
+            if taken:
+                self._take(taken)
+            return
         if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self.nudge(1 if event.key() == Qt.Key.Key_Up else -1, event.modifiers())
             return

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QEvent, QObject, QPoint, Qt, Signal
 from PySide6.QtGui import QMouseEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
 
 from wisecompass.desk.theme import UNIT, scaled
 
@@ -67,6 +67,9 @@ class Card(QFrame):
         """Be seen where there is something to show, unless it was put away."""
         wanted = not self.inside.isHidden() and not self.away
         if wanted != self.isVisibleTo(self.table):
+            held = QApplication.focusWidget()
+            if not wanted and held is not None and self.isAncestorOf(held):
+                self.table.setFocus()  # what is not seen has no keys
             self.setVisible(wanted)
             self._lay()
             if wanted:

@@ -25,17 +25,18 @@ INK = replace(LIGHT, paper="#FFFFFF", paper_ink="#000000", ink="#000000")
 """What is printed is black on white."""
 
 
-def preview(parent: QWidget, folio: Folio, leaves: Sequence[int]) -> QPrintPreviewDialog:
-    """The system's preview of some sheets, from which they are printed."""
-    printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-    printer.setDocName(folio.work or "Wise Compass")
-    pages = [page for page, _ in sheet_pages(folio, leaves)]
-    _fit(printer, pages[0])
-    dialog = QPrintPreviewDialog(printer, parent)
-    dialog.setWindowTitle("Print")
-    dialog.resize(900, 700)
-    dialog.paintRequested.connect(lambda to: put_on(to, pages))
-    return dialog
+class Preview(QPrintPreviewDialog):
+    """The system's preview of some sheets, from which they are printed. The printer lives as long as its preview."""
+
+    def __init__(self, parent: QWidget, folio: Folio, leaves: Sequence[int]) -> None:
+        self.pages = [page for page, _ in sheet_pages(folio, leaves)]
+        self.target = QPrinter(QPrinter.PrinterMode.HighResolution)
+        self.target.setDocName(folio.work or "Wise Compass")
+        _fit(self.target, self.pages[0])
+        super().__init__(self.target, parent)
+        self.setWindowTitle("Print")
+        self.resize(900, 700)
+        self.paintRequested.connect(lambda to: put_on(to, self.pages))
 
 
 def put_on(printer: QPrinter, pages: Sequence[Page]) -> None:

@@ -315,9 +315,7 @@ class Session(QObject):
         assert figure.room is not None
         moved = inside(self.sheet.as_paper(), (figure.room[0] + dx, figure.room[1] + dy, *figure.room[2:]))
         folio = register.replace_figure(folio, self.place, replace(figure, room=moved))
-        self._typing = True
         self._push_folio(folio, self.place, f"{figure.name} moved", melt=f"room {figure.name}")
-        self._typing = False
 
     def shift_block(self, block: str, dx: float, dy: float) -> None:
         """Move one block of the figure in hand by itself, mm of paper."""

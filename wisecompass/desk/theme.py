@@ -152,6 +152,8 @@ def _style(t: Theme) -> str:
     QToolButton#leaf:checked {{ color: {t.ink}; border-bottom: 2px solid {t.accent}; }}
     QToolButton#leaf:focus {{ background: {t.room}; }}
     QToolButton#add, QToolButton#ways {{ color: {t.accent}; }}
+    QListWidget#offers {{ background: {t.paper}; border: 1px solid {t.accent}; font-size: 14px; }}
+    QListWidget#offers::item:selected {{ background: {t.room}; color: {t.ink}; border-left: 4px solid {t.accent}; }}
     QFrame#card {{ background: {t.panel}; border: 1px solid {t.accent}; border-radius: 3px; }}
     QToolButton#offer {{ border: 1px solid {t.wrong}; font-weight: 600; }}
     QToolButton:hover, QToolButton:focus {{ border: 1px solid {t.accent}; }}

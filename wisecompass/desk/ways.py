@@ -89,6 +89,7 @@ class WaysTable(QWidget):
         for n, tag in enumerate(self.tags):
             for widget in (tag, *self._cells[n]):
                 self._grid.removeWidget(widget)
+                widget.hide()
                 widget.setParent(None)
                 widget.deleteLater()
         self.tags, self._cells = [], []

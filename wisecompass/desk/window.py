@@ -755,9 +755,9 @@ class DeskWindow(QMainWindow):
 
     def print_sheets(self, leaves: Sequence[int]) -> None:
         """Show sheets in the system's preview, from which they are printed."""
-        from wisecompass.desk.printing import preview  # the system's printing is slow to load
+        from wisecompass.desk.printing import Preview  # the system's printing is slow to load
 
-        self.preview = preview(self, self.session.folio, leaves)
+        self.preview = Preview(self, self.session.folio, leaves)
         self.preview.open()
 
     def _export_replied(self, reply: Reply) -> None:
