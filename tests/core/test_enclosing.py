@@ -14,6 +14,7 @@ from fractions import Fraction
 from tests.core.random_givens import feasible
 from wisecompass import catalogue
 from wisecompass.arithmetic import BALL, ball
+from wisecompass.drafting.answer_words import answer_words
 from wisecompass.drafting.answers import Ball, bound_text, printed
 from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.solve import certify, draw
@@ -52,9 +53,8 @@ class Printed(unittest.TestCase):
                     self.assertLessEqual(abs(middle - exact), radius + Fraction(1, 10**200))
                     row = rows[answer.name]
                     self.assertLessEqual(abs(Fraction(row[5]) - exact), Fraction(row[7]))
-                    line = next(
-                        each for each in words.splitlines() if each.startswith(f"  {answer.name.replace('_', ' '):22} ")
-                    )
+                    head = f"  {answer_words(answer.name):34} "
+                    line = next(each for each in words.splitlines() if each.startswith(head))
                     found = re.search(r" (-?[\d.]+) \S* *± (\S+)", line)
                     assert found is not None, line
                     self.assertLessEqual(abs(Fraction(found[1]) - exact), Fraction(found[2]))

@@ -127,6 +127,7 @@ class Index(QWidget):
                 item = QTreeWidgetItem(heading)
                 item.setData(0, PLACE, (s, f))
                 item.setData(0, PROBLEM_ID, figure.problem)
+                item.setSizeHint(0, QSize(100, scaled(SMALL_SIGN + 8)))
                 item.setFirstColumnSpanned(True)
                 if figure.problem in self._icons:
                     item.setIcon(0, self._icons[figure.problem])

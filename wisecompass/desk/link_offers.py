@@ -6,8 +6,8 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QListWidget
 
-MOST_SEEN, ROW = 8, 24
-"""So many are seen at a time, and the height of each, px."""
+MOST_SEEN = 8
+"""So many are seen at a time."""
 
 WIDTH = 320
 
@@ -33,7 +33,8 @@ class LinkOffers(QListWidget):
         self.clear()
         self.addItems(found)
         self.setCurrentRow(0)
-        self.resize(max(WIDTH, self.field.width()), ROW * min(len(found), MOST_SEEN) + 6)
+        height = self.sizeHintForRow(0) * min(len(found), MOST_SEEN)
+        self.resize(max(WIDTH, self.field.width()), height + 6)
         self.move(self.field.mapTo(self.field.window(), QPoint(0, self.field.height())))
         self.raise_()
         self.show()

@@ -9,9 +9,8 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.marks import Mark
-from wisecompass.folio.links import read_from
 from wisecompass.folio.page import Page, layered
-from wisecompass.folio.print import page_of, refused_page, tried
+from wisecompass.folio.print import laid_from, page_of, refused_page, tried
 
 if TYPE_CHECKING:
     from wisecompass.desk.session import Session
@@ -53,12 +52,8 @@ class Neighbours(QObject):
             self._timer.start()
 
     def _key(self, n: int) -> Any:
-        session, figure = self.session, self.session.sheet.figures[n]
-        cell = session.plan.cells[n] if session.plan is not None else None
-        moved = (tuple(figure.places.items()), tuple(figure.shifts.items()), figure.left_out, figure.whole_circles)
-        own = (figure.name, figure.method, figure.solution, figure.scale, moved)
-        paper = (session.sheet.paper, session.sheet.landscape)
-        return (read_from(session.folio, figure), own, cell, session.folio.conventions, paper)
+        cell = self.session.plan.cells[n] if self.session.plan is not None else None
+        return laid_from(self.session.folio, (self.session.place[0], n), cell)
 
     def _show(self, keys: list[Any]) -> None:
         if keys != self._shown:
@@ -79,6 +74,7 @@ class Neighbours(QObject):
         except WiseCompassError as reason:
             why = tried(session.folio, session.sheet.figures[n])
             page = refused_page(session.folio, place, plan.cells[n], why if isinstance(why, WiseCompassError) else reason)
+        session.remember_letters(key, page.lettering)
         self._pages[key] = page
         while len(self._pages) > max(KEPT, len(session.sheet.figures)):
             del self._pages[next(iter(self._pages))]

@@ -29,11 +29,13 @@ from wisecompass.drafting.view import Belonging
 from wisecompass.folio import register
 from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
 from wisecompass.folio.links import read_figure, read_from
-from wisecompass.folio.page import Cell, Lettering, Page, blank, title_of
+from wisecompass.folio.page import NO_LETTERING, Cell, Lettering, Page, blank, title_of
 from wisecompass.folio.print import (
     Plan,
     conventions_of,
+    drawn,
     inside,
+    laid_from,
     laid_out,
     places_of,
     plan_of,
@@ -58,6 +60,9 @@ its points and letters too; what is lined in follows each key."""
 FOLLOW_WITHIN = 0.1
 """Seconds after which the rest of the desk follows even if keys come so fast that there is no time between them."""
 
+
+LETTERINGS_KEPT = 256
+"""Of so many pages it is remembered where their letters stand."""
 
 PICTURE = "pictorial/crates"
 """The problem that pictures a body made of parts."""
@@ -122,6 +127,7 @@ class Session(QObject):
         self._asked = 0
         self._offer_asked = 0
         self._letters_asked = 0
+        self._letterings: dict[Any, Lettering] = {}
         self._pieces: Iterator[tuple[str, Any]] | None = None
         self.helper = helper
         if helper is not None:
@@ -592,17 +598,20 @@ class Session(QObject):
             before = self._drawing
             standing = before is not None and self.step <= len(before.steps)
             detail = Detail.WHOLE if kept is None or standing or before is None else _detail(before.operations)
-            drawing = draw(
-                self.problem,
-                typed,
-                self.method,
-                self.conventions,
-                figure.solution,
-                detail,
-                figure.places,
-                self.one_by_one,
-                before.steps if before is not None else (),
-            )
+            if detail is Detail.WHOLE and not self.one_by_one and kept is None:
+                drawing = drawn(self.folio, figure)  # it may be remembered
+            else:
+                drawing = draw(
+                    self.problem,
+                    typed,
+                    self.method,
+                    self.conventions,
+                    figure.solution,
+                    detail,
+                    figure.places,
+                    self.one_by_one,
+                    before.steps if before is not None else (),
+                )
             self._last_step, self.certificate = len(drawing.steps), None
             if self._typing and self.helper is not None:  # the next key may come in between
                 self._to_lay_out = lambda: self._show_laid_out(drawing, kept, detail)
@@ -640,9 +649,16 @@ class Session(QObject):
 
     def _show_laid_out(self, drawing: Drawing, kept: Page | None, detail: Detail) -> None:
         cell = self._cell(drawing, kept)
-        page = laid_out(self.folio, self.place, drawing, kept, self.held or detail is Detail.RESULT, cell=cell)
+        key = None if kept is not None or self.one_by_one else laid_from(self.folio, self.place, cell)
+        lettering = self._letterings.get(key)
+        later = key is not None and lettering is None and self.helper is not None and self.proving
+        hold = self.held or detail is Detail.RESULT
+        lettering = NO_LETTERING if later else lettering
+        page = laid_out(self.folio, self.place, drawing, kept, hold, lettering, cell)
+        if key is not None and not later:
+            self.remember_letters(key, page.lettering)
         self.trouble = None
-        self.letters_wait, self._detail = kept is not None, detail
+        self.letters_wait, self._detail = kept is not None or later, detail
         self._drawing, self._page = drawing, page
         self.rest.stop()
         if self.helper is not None:
@@ -651,6 +667,14 @@ class Session(QObject):
             self.rest.begin()
         self.drawn.emit()
         self._follow(typed=kept is not None)
+        if later and self.helper is not None:
+            self._letters_asked = self.helper.ask("lettering", Task.of(self.folio, self.place))
+
+    def remember_letters(self, key: Any, lettering: Lettering) -> None:
+        """Where letters stand on a page, for the next time that it is laid out."""
+        self._letterings[key] = lettering
+        while len(self._letterings) > LETTERINGS_KEPT:
+            del self._letterings[next(iter(self._letterings))]
 
     def _cell(self, drawing: Drawing, kept: Page | None = None) -> Cell | None:
         """The part of the sheet that the figure in hand has: while somebody types the same, else what the planner says."""
@@ -713,7 +737,7 @@ class Session(QObject):
         return self.letters_wait and not self.held and self.trouble is None
 
     def _letter_in_rest(self) -> bool:
-        if not self._letters_may_come:
+        if not self._letters_may_come or self._letters_asked:
             return False
         if self.helper is None:
             self._letter_anew()
@@ -791,6 +815,8 @@ class Session(QObject):
         before = self.plan
         cell = self._cell(drawing)
         self._page = laid_out(self.folio, self.place, drawing, lettering=lettering, cell=cell)
+        if not self.one_by_one:
+            self.remember_letters(laid_from(self.folio, self.place, cell), self._page.lettering)
         if self.plan != before:
             self.neighbours.refresh()
         self.relettered.emit()

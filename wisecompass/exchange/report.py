@@ -132,10 +132,10 @@ def _line(answer: Answer) -> str:
     """A finding in words: the printed value, plus or minus the printed bound, holds the truth."""
     name = answer_words(answer.name)
     if not answer.balls:
-        return f"  {name:22} {answer.value!s:>16}"
+        return f"  {name:34} {answer.value!s:>16}"
     printed = [f"{each:.{DECIMALS}f}" for each in (ball.value for ball in answer.balls)]
     bound = bound_text(answer.bound_as_shown([Fraction(each) for each in printed]))
     value = printed[0] if isinstance(answer.value, float) else f"({', '.join(printed)})"
     closed = f"  = {answer.closed_form}" if answer.closed_form else ""
     word = "proved" if answer.proved else "numerical"
-    return f"  {name:22} {value:>16} {answer.kind.unit:4}  ± {bound} {word}{closed}"
+    return f"  {name:34} {value:>16} {answer.kind.unit:4}  ± {bound} {word}{closed}"

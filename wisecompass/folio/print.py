@@ -65,21 +65,27 @@ def conventions_of(folio: Folio, figure: Figure | None = None) -> Conventions:
     return replace(found, left_out=frozenset(figure.left_out), whole_circles=figure.whole_circles)
 
 
+def drawn_from(folio: Folio, figure: Figure) -> tuple[object, ...]:
+    """All that a figure's drawing hangs on."""
+    wishes = (tuple(figure.places.items()), figure.left_out, figure.whole_circles)
+    return read_from(folio, figure), figure.method, figure.solution, wishes, folio.conventions
+
+
+def laid_from(folio: Folio, place: Place, cell: Cell | None) -> tuple[object, ...]:
+    """All that the page of a figure hangs on, but for the title block."""
+    sheet = folio.sheets[place[0]]
+    figure = sheet.figures[place[1]]
+    own = (figure.name, figure.scale, tuple(figure.shifts.items()), cell)
+    return drawn_from(folio, figure), own, sheet.paper, sheet.landscape, bool(title_of(folio, place).fields)
+
+
 def drawn(folio: Folio, figure: Figure) -> Drawing:
     """A figure drawn in floats; remembered, for the figures of a sheet are asked for whenever one of them changes.
 
     Raises:
         WiseCompassError: its givens, method or solution do not work.
     """
-    key = (
-        read_from(folio, figure),
-        figure.method,
-        figure.solution,
-        tuple(figure.places.items()),
-        figure.left_out,
-        figure.whole_circles,
-        folio.conventions,
-    )
+    key = drawn_from(folio, figure)
     if key not in _DRAWN:
         found, typed = problem(figure.problem), read_figure(folio, figure)
         method = found.method(figure.method)
@@ -90,8 +96,10 @@ def drawn(folio: Folio, figure: Figure) -> Drawing:
     return _DRAWN[key]
 
 
-DRAWINGS_KEPT = 24
-"""So many drawings are remembered."""
+DRAWINGS_KEPT, PLANS_KEPT = 64, 64
+"""So many drawings and plans are remembered."""
+
+_PLANS: OrderedDict[tuple[object, ...], Plan] = OrderedDict()
 
 _DRAWN: OrderedDict[tuple[object, ...], Drawing] = OrderedDict()
 
@@ -249,7 +257,17 @@ def plan_of(folio: Folio, s: int, drawings: Mapping[int, Drawing] | None = None)
         return Plan((None,), ())
     if len(sheet.figures) > MOST_PLANNED:
         return _alike(folio, s)
-    return planned(folio, s, [have[f] if f in have else tried(folio, figure) for f, figure in enumerate(sheet.figures)])
+    key = (
+        tuple((drawn_from(folio, figure), figure.name, figure.scale, figure.room) for figure in sheet.figures),
+        (sheet.name, sheet.paper, sheet.landscape, sheet.one_scale, bool(title_of(folio, (s, 0)).fields)),
+    )
+    if key not in _PLANS:
+        figures = [have[f] if f in have else tried(folio, figure) for f, figure in enumerate(sheet.figures)]
+        _PLANS[key] = planned(folio, s, figures)
+        while len(_PLANS) > PLANS_KEPT:
+            _PLANS.popitem(last=False)
+    _PLANS.move_to_end(key)
+    return _PLANS[key]
 
 
 def _alike(folio: Folio, s: int) -> Plan:
