@@ -53,6 +53,9 @@ def _parser() -> argparse.ArgumentParser:
         "--set", action="append", default=[], metavar="NAME=VALUE", help="a given; may be repeated; lists as 3,4,5"
     )
     solve.add_argument(
+        "--turn", type=float, default=0.0, metavar="DEGREES", help="turn the figure on its sheet, anticlockwise"
+    )
+    solve.add_argument(
         "--leave-out", action="append", default=[], metavar="PART", help="not wanted, such as tangent; may be repeated"
     )
     solve.add_argument("--solution", type=int, default=None, help="which of several answers is lined in")
@@ -337,6 +340,7 @@ def _conventions(args: argparse.Namespace) -> Conventions:
         beginning=Beginning(args.beginning),
         vocabulary=Vocabulary(args.vocabulary),
         left_out=frozenset(args.leave_out),
+        turn=args.turn,
     )
 
 

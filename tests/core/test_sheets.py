@@ -27,7 +27,7 @@ from wisecompass.folio.document import Figure, Folio, Sheet
 from wisecompass.folio.fit import advice_beside_others, beginnings
 from wisecompass.folio.page import Page, final
 from wisecompass.folio.paper import EDGE, FILING_EDGE
-from wisecompass.folio.print import drawn, inside, page_of, plan_of, sheet_page, with_rooms
+from wisecompass.folio.print import conventions_of, drawn, inside, page_of, plan_of, sheet_page, with_rooms
 from wisecompass.folio.sheet_plan import largest_free
 
 EVERY = [figure for sheet_ in store.sample().sheets for figure in sheet_.figures]
@@ -280,6 +280,32 @@ class Wishes(unittest.TestCase):
             arcs = [mark for mark in drawing.marks if isinstance(mark, Arc) and mark.pen is Pen.CONSTRUCTION]
             self.assertTrue(arcs)
             self.assertEqual(all(abs(arc.sweep) >= 360 for arc in arcs), wanted)
+
+
+class Turned(unittest.TestCase):
+    def test_a_turned_figure_is_the_same_figure_turned_and_says_so(self) -> None:
+        rng = random.Random(8)
+        for figure in some(rng, 6):
+            turn = rng.choice((20.0, 90.0, -37.5, 180.0))
+            plain, turned = (folio_of(replace(figure, turn=each)) for each in (0.0, turn))
+            pages = [page_of(folio, (0, 0)) for folio in (plain, turned)]
+            for block, at in pages[1].placements.items():
+                self.assertAlmostEqual((at.angle - pages[0].placements[block].angle - turn) % 360, 0.0)
+            left, low, right, high = turned.sheets[0].as_paper().frame
+            a, b, c, d = lines(pages[1])
+            self.assertTrue(left <= a and low <= b and c <= right and d <= high, figure.name)
+            said = " ".join(mark.text for mark in pages[1].brief if isinstance(mark, Text))
+            self.assertIn(f"{abs(turn):g}° {'anti' if turn > 0 else ''}clockwise of level", said)
+            first, second = (certify_of(folio) for folio in (plain, turned))
+            self.assertEqual(first, second, "its answers are what they were")
+
+
+def certify_of(folio: Folio) -> list[tuple[str, object]]:
+    figure = folio.sheets[0].figures[0]
+    problem = catalogue.problem(figure.problem)
+    school = conventions_of(folio, figure)
+    proof = certify(problem, drawn(folio, figure).typed, problem.method(figure.method), school, figure.solution)
+    return [(answer.name, answer.value) for answer in proof.answers]
 
 
 class Index(unittest.TestCase):

@@ -19,6 +19,7 @@ from wisecompass.folio import register, store
 from wisecompass.folio.document import Folio, LogEntry
 from wisecompass.folio.drafts import Drafts
 from wisecompass.folio.history import History
+from wisecompass.folio.print import stems_of
 from wisecompass.folio.work import Work
 
 KILLS = int(os.environ.get("WISE_COMPASS_KILLS", "40"))
@@ -200,8 +201,10 @@ class Register(unittest.TestCase):
         folio = store.sample()
         with self.assertRaisesRegex(BadDocument, "another figure"):
             register.rename_figure(folio, (0, 0), "octagon")
-        with self.assertRaisesRegex(BadDocument, "another sheet; free is “BM-"):
-            register.renumber_sheet(folio, 0, "BM-02")
+        twice = register.renumber_sheet(folio, 0, "BM-02")
+        self.assertRegex(register.same_number(twice, 0), "two sheets have the number BM-02.*free is BM-30")
+        self.assertEqual(register.same_number(folio, 0), "")
+        self.assertEqual(len(set(stems_of(twice).values())), len(twice.sheets), "a file for each")
         for text in ("", "  ", "\n", "x" * 61):
             with self.assertRaises(BadDocument):
                 register.rename_figure(folio, (0, 0), text)

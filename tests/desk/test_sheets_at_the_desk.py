@@ -322,7 +322,8 @@ class TheDesk(OnTheSample):
         sheet.edit_title("number")
         sheet.title_field.setText("BM-01")
         QTest.keyClick(sheet.title_field, Qt.Key.Key_Return)
-        self.assertIn("number of another sheet", self.window.notice_label.text())
+        self.assertIn("two sheets have the number BM-01", self.window.notice_label.text())
+        self.session.undo()
         self.session.undo()
         self.assertEqual(self.session.folio.work, "Bramlow Mill")
 

@@ -339,6 +339,12 @@ class Session(QObject):
         if left_out != self.figure.left_out:
             self._push(replace(self.figure, left_out=left_out), f"{name} {'drawn' if wanted else 'left out'}")
 
+    def set_turn(self, degrees: float) -> None:
+        """Turn the figure in hand on its sheet, anticlockwise."""
+        turn = round((degrees + 180.0) % 360.0 - 180.0, 4)
+        if not self.empty and turn != self.figure.turn:
+            self._push(replace(self.figure, turn=turn), f"turned {turn:g}°")
+
     def set_whole_circles(self, wanted: bool) -> None:
         """Draw circles of the construction whole, or only their arcs."""
         if not self.empty and wanted != self.figure.whole_circles:

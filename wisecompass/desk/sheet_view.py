@@ -523,10 +523,13 @@ class SheetView(QWidget):
         page = self.session.page
         assert self._moving is not None and page is not None
         view, start = self._moving
-        scale = page.placements[""].scale * self.view.k
+        where = page.placements[""]
         moved = at - self._grasped
+        turned = math.radians(where.angle)
+        dx = view.dx * math.cos(turned) - view.dy * math.sin(turned)
+        dy = view.dx * math.sin(turned) + view.dy * math.cos(turned)
         self.session.held = True
-        self.session.move_view(view.name, start + (moved.x() * view.dx - moved.y() * view.dy) / scale)
+        self.session.move_view(view.name, start + (moved.x() * dx - moved.y() * dy) / (where.scale * self.view.k))
 
     def _away(self, dot: marks.Dot, at: QPointF) -> float:
         """How far a point is from the pointer, px."""
@@ -625,6 +628,8 @@ class SheetView(QWidget):
             session.noticed.emit(str(reason))
             return
         session.change(folio, session.place, "title block")
+        if name == "number" and (said := register.same_number(session.folio, session.place[0])):
+            session.noticed.emit(said)
         if on:
             names = list(self._title_boxes())
             self.edit_title(names[(names.index(name) + on) % len(names)] if name in names else names[0])

@@ -25,6 +25,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from wisecompass.arithmetic import PLAIN
+from wisecompass.arithmetic.expression import Unreadable, read
 from wisecompass.desk.brief import Brief
 from wisecompass.desk.card import Card
 from wisecompass.desk.elided import Elided
@@ -191,6 +193,7 @@ class DeskWindow(QMainWindow):
         self.planner_action = self._action("Let the planner place all figures", "Alt+0", self.session.free_figures)
         self.one_scale_action = self._action("One scale for all figures of the sheet", "", self.session.set_one_scale)
         self.one_scale_action.setCheckable(True)
+        self.turn_action = self._action("Turn the figure …", "Ctrl+Alt+T", self.ask_turn)
         self.circles_action = self._action("Whole circles instead of arcs", "", self.session.set_whole_circles)
         self.circles_action.setCheckable(True)
         self.next_figure_action = self._action("Next figure of the sheet", "Alt+PgDown", lambda: self.turn_figure(1))
@@ -276,10 +279,28 @@ class DeskWindow(QMainWindow):
     def rename_figure(self, name: str) -> None:
         self._of_figure(lambda f, p: (register.rename_figure(f, p, name), p), "Figure renamed")
 
+    def ask_turn(self) -> None:
+        if self.session.empty:
+            self.notice("nothing stands on this sheet")
+            return
+        words = "Degrees anticlockwise from where it lies by itself: its first edge then lies so"
+        text, given = QInputDialog.getText(self, "Turn the figure", words, text=f"{self.session.figure.turn:g}")
+        if given:
+            self.turn_by(text)
+
+    def turn_by(self, text: str) -> None:
+        """Turn the figure in hand; what is no number is said in the head line."""
+        try:
+            self.session.set_turn(float(read(text).evaluate(PLAIN)))
+        except Unreadable as reason:
+            self.notice(f"turn: {reason}")
+
     def ask_title(self) -> None:
         form = TitleForm(self.session.folio, self.session.place[0], self)
         if form.exec():
             self.session.change(form.changed(), self.session.place, "title block")
+            if said := register.same_number(self.session.folio, self.session.place[0]):
+                self.notice(said)
 
     def ask_picture(self) -> None:
         """Show the body in hand in all five pictures, to choose one."""
@@ -387,7 +408,7 @@ class DeskWindow(QMainWindow):
         folio_button.menu().aboutToShow.connect(self._list_folios)
         row.addWidget(folio_button)
         placing = [self.next_figure_action, self.previous_figure_action, *self.move_actions]
-        placing += [self.planner_action, self.one_scale_action, self.circles_action]
+        placing += [self.planner_action, self.one_scale_action, self.turn_action, self.circles_action]
         row.addWidget(self._menu("Sheet", [*self.register_actions.values(), *placing]))
         row.addWidget(self._menu("Hand over", [self.print_action, self.print_all_action, *self.export_actions.values()]))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))

@@ -103,6 +103,8 @@ class Conventions:
     line_names: LineNames = LineNames.SHEET
     left_out: frozenset[str] = frozenset()
     """What is not wanted of a construction, such as its tangent."""
+    turn: float = 0.0
+    """By how many degrees a figure is turned on its sheet, anticlockwise."""
     whole_circles: bool = False
     """Whether circles of the construction are drawn whole, where arcs would do."""
 

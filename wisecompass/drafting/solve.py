@@ -157,6 +157,9 @@ def draw(
     drawn = board.finished_marks()
     for mark in drawn:
         mark.step = at.get(mark.step, mark.step)
+    rotations = board.rotations
+    if conventions is not None and conventions.turn:
+        rotations = {block: rotations.get(block, 0.0) + conventions.turn for block in {mark.block for mark in drawn}}
     return Drawing(
         problem,
         method,
@@ -165,7 +168,7 @@ def draw(
         steps,
         findings,
         board.solutions,
-        board.rotations,
+        rotations,
         board.faired,
         [replace(one, step=at[one.step]) for one in board.placed],
         [replace(one, step=at[one.step]) for one in board.beams],

@@ -56,6 +56,8 @@ class Figure:
     left_out: tuple[Name, ...] = ()
     """What is not wanted of the construction, such as its tangent or its traces."""
     whole_circles: bool = False
+    turn: float = 0.0
+    """By how many degrees the figure is turned on its sheet, anticlockwise."""
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
 

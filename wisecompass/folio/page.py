@@ -24,6 +24,7 @@ from wisecompass.drafting.marks import (
 )
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Drawing
+from wisecompass.drafting.wording import number_text
 from wisecompass.folio import labels, line_names
 from wisecompass.folio.cells import Cells
 from wisecompass.folio.dimensions import expanded, free_share, interruptions
@@ -310,7 +311,11 @@ def blank(paper: Paper, title: Title, conventions: Conventions) -> Page:
 
 def said_of(drawing: Drawing, conventions: Conventions) -> str:
     """The brief and what is reckoned beforehand, in the words of the folio's school."""
-    return conventions.worded(f"{drawing.problem.spoken(drawing.typed)} {drawing.problem.reckoned(drawing.typed)}".strip())
+    said = [drawing.problem.spoken(drawing.typed), drawing.problem.reckoned(drawing.typed)]
+    if conventions.turn:
+        angle = f"{number_text(abs(conventions.turn))}° {'anti' if conventions.turn > 0 else ''}clockwise"
+        said.append(f"Drawn with the paper turned: what the steps call level lies {angle} of level here.")
+    return conventions.worded(" ".join(filter(None, said)))
 
 
 def room_of(

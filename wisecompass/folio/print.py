@@ -60,14 +60,15 @@ def with_units(figure: Figure, unit: str) -> Figure:
 def conventions_of(folio: Folio, figure: Figure | None = None) -> Conventions:
     """The schools of a folio, and what is wished of a figure."""
     found = folio.conventions.as_conventions()
-    if figure is None or not (figure.left_out or figure.whole_circles):
+    if figure is None or not (figure.left_out or figure.whole_circles or figure.turn):
         return found
-    return replace(found, left_out=frozenset(figure.left_out), whole_circles=figure.whole_circles)
+    left_out = frozenset(figure.left_out)
+    return replace(found, left_out=left_out, whole_circles=figure.whole_circles, turn=figure.turn)
 
 
 def drawn_from(folio: Folio, figure: Figure) -> tuple[object, ...]:
     """All that a figure's drawing hangs on."""
-    wishes = (tuple(figure.places.items()), figure.left_out, figure.whole_circles)
+    wishes = (tuple(figure.places.items()), figure.left_out, figure.whole_circles, figure.turn)
     return read_from(folio, figure), figure.method, figure.solution, wishes, folio.conventions
 
 
@@ -134,7 +135,10 @@ def planned(folio: Folio, s: int, figures: Sequence[Tried], paper: Paper | None 
     sheet, conventions = folio.sheets[s], conventions_of(folio)
     paper, title = paper or sheet.as_paper(), title_of(folio, (s, 0))
     captions = [
-        Caption(figure.name, said_of(each, conventions) if isinstance(each, Drawing) else _refused_words(each))
+        Caption(
+            figure.name,
+            said_of(each, conventions_of(folio, figure)) if isinstance(each, Drawing) else _refused_words(each),
+        )
         for figure, each in zip(sheet.figures, figures, strict=True)
     ]
     drawings = [each for each in figures if isinstance(each, Drawing)]

@@ -210,15 +210,12 @@ def rename_sheet(folio: Folio, sheet: int, text: str) -> Folio:
 
 
 def renumber_sheet(folio: Folio, sheet: int, text: str) -> Folio:
-    """Give a sheet another number.
+    """Give a sheet another number. Two sheets may have one; ``same_number`` tells.
 
     Raises:
-        BadDocument: no number, too long, or that of another sheet.
+        BadDocument: no number, or too long.
     """
     number = tidy_name(text, "a sheet's number")
-    if any(each.number == number for i, each in enumerate(folio.sheets) if i != sheet):
-        free = next_number(number, [each.number for each in folio.sheets])
-        raise BadDocument(f"“{quoted(number)}” is the number of another sheet; free is “{free}”")
     return _with_sheet(folio, sheet, replace(folio.sheets[sheet], number=number))
 
 
@@ -241,6 +238,15 @@ def with_title(folio: Folio, sheet: int, field: str, text: str) -> Folio:
         return _with_sheet(folio, sheet, replace(old, revision=tidy))
     change: dict[str, Any] = {field: tidy}
     return replace(folio, **change)
+
+
+def same_number(folio: Folio, sheet: int) -> str:
+    """A sentence where another sheet has the number of this one; else nothing."""
+    number = folio.sheets[sheet].number
+    if not number or sum(each.number == number for each in folio.sheets) < 2:
+        return ""
+    free = next_number(number, [each.number for each in folio.sheets])
+    return f"two sheets have the number {quoted(number)}: both are kept, and files of both are written; free is {free}"
 
 
 def move_sheet(folio: Folio, sheet: int, to: int) -> tuple[Folio, Place]:
