@@ -17,15 +17,16 @@ from wisecompass.desk.session import Session  # noqa: E402
 from wisecompass.desk.theme import load_fonts  # noqa: E402
 from wisecompass.desk.window import DeskWindow  # noqa: E402
 from wisecompass.folio import store  # noqa: E402
+from wisecompass.folio.register import place_of  # noqa: E402
 
 OUT = ROOT / "docs" / "screenshots"
 
 VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("blend", "tangency/arc-two-lines", 6, ""),
     ("polygon", "polygons/regular-from-side", 13, ""),
-    ("triangle", "triangles/circumradius-two-angles", 6, ""),
+    ("linked", "brace gusset", 0, ""),
     ("ellipse", "conics/ellipse", 12, ""),
-    ("spiral", "loci/archimedean-spiral", 30, ""),
+    ("ways", "arch", 0, ""),
     ("helix", "loci/helix", 0, ""),
     ("line-in-space", "space/line-inclined-to-both", 15, ""),
     ("faces", "space/dihedral-angle", 46, ""),
@@ -41,12 +42,7 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
 """(name, problem or name of the figure, step or 0 for the whole sheet, method or "" for the sample's own)."""
 
 
-HOPPER_PAGE = str(
-    [figure.problem for sheet in store.sample().sheets for figure in sheet.figures].index(
-        "developments/rectangle-to-rectangle"
-    )
-    + 1
-)
+HOPPER_PAGE = str(place_of(store.sample(), "hopper")[0] + 1)
 
 
 def main() -> None:
@@ -64,6 +60,7 @@ def main() -> None:
 
     def take(name: str) -> None:
         session.settle()
+        session.neighbours.finish()
         window.index.finish_signs()
         window.strip.setFocus()
         application.processEvents()
@@ -75,6 +72,7 @@ def main() -> None:
         if method:
             session.set_method(method)
         session.go_to(step or session.last_step + 1)
+        window.brief.line.others.setChecked(name == "ways")
         if name == "pattern":
             slider = window.space_picture.slider
             slider.setValue(slider.maximum() * 3 // 5)

@@ -37,8 +37,8 @@ SIGN, SMALL_SIGN = 30, 20
 PLACE, PROBLEM_ID = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole.value + 1
 SIGN_PENS = {Pen.OUTLINE: 1.7, Pen.CUT: 1.7, Pen.HIDDEN: 0.8, Pen.LOCUS: 0.7, Pen.FOLD: 0.9, Pen.GIVEN: 0.9}
 
-LONG_HEAD = 24
-"""A sheet's number and name with more letters than this take two lines."""
+LONG_HEAD = 23
+"""Names with more letters than this take two lines."""
 
 FEW = 4
 """Fewer result lines than this do not tell one figure from another: the construction is shown as well."""
@@ -127,7 +127,7 @@ class Index(QWidget):
                 item = QTreeWidgetItem(heading)
                 item.setData(0, PLACE, (s, f))
                 item.setData(0, PROBLEM_ID, figure.problem)
-                item.setSizeHint(0, QSize(100, scaled(SMALL_SIGN + 8)))
+                item.setSizeHint(0, QSize(100, scaled(SMALL_SIGN + 8 if len(figure.name) < LONG_HEAD else 40)))
                 item.setFirstColumnSpanned(True)
                 if figure.problem in self._icons:
                     item.setIcon(0, self._icons[figure.problem])

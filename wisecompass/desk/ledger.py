@@ -113,6 +113,9 @@ def answer_row(answer: Answer, units: Units = Units.MM) -> Row:
     return Row(RowKind.ANSWER, name, shown, closed + proof, repr(answer.value), link=answer.name)
 
 
+SCROLL_BAR = 10
+"""Width that a list's scroll bar takes where there is one, px."""
+
 AT_A_TIME = 3
 """Changed rows that are painted at a time."""
 
@@ -203,7 +206,7 @@ class _Painter(QStyledItemDelegate):
         """Whether a name is too long to stand on one line with its value."""
         name = QFontMetrics(interface_font(14)).horizontalAdvance(row.left)
         value = QFontMetrics(interface_font(16, strong=True)).horizontalAdvance(row.right)
-        return name + value + UNIT > self.width - 4 * UNIT
+        return name + value + UNIT > self.view.width() - 4 * UNIT - SCROLL_BAR
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: AnyIndex) -> None:
         row: Row = index.data(Qt.ItemDataRole.UserRole)
@@ -295,6 +298,7 @@ class Rows(QListView):
     def resizeEvent(self, event: QResizeEvent) -> None:  # noqa: N802
         self._painter.width = event.size().width()
         super().resizeEvent(event)
+        self.scheduleDelayedItemsLayout()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentIndex().isValid():
