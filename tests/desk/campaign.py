@@ -19,7 +19,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parents[2]))
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["WISE_COMPASS_FAULTS"] = "1"
 
-from PySide6.QtCore import QSettings, Qt, QTimer
+from PySide6.QtCore import QPoint, QSettings, Qt, QTimer
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -32,7 +32,7 @@ from wisecompass.desk.start import Ending, left_open
 from wisecompass.desk.theme import load_fonts
 from wisecompass.desk.window import DeskWindow
 from wisecompass.drafting.conventions import Projection, Units, Vocabulary
-from wisecompass.folio import store
+from wisecompass.folio import links, store
 from wisecompass.folio.drafts import Drafts
 from wisecompass.folio.paper import SIZES
 from wisecompass.folio.register import place_of
@@ -127,6 +127,34 @@ class Desk:
             if rng.random() < 0.4:
                 w.cancel_job()
 
+        def link() -> None:
+            fields = [f for f in w.brief.fields.values() if isinstance(f, NumberField)]
+            if fields and not s.empty:
+                field = rng.choice(fields)
+                offered = links.offered(s.folio, s.figure, field.given.form.dimension) or ["nobody.nothing"]
+                text = f"{rng.choice(offered)}{rng.choice(('', ' / 2', ' + 3', ' * 0'))}"
+                field.setFocus()
+                field.selectAll()
+                QTest.keyClicks(field, text)
+                QTest.keyClick(field, rng.choice((Qt.Key.Key_Return, Qt.Key.Key_Escape, Qt.Key.Key_Down)))
+
+        def move() -> None:
+            if rng.random() < 0.2:
+                s.free_figures()
+            s.move_figure(rng.uniform(-300, 300), rng.uniform(-300, 300))
+
+        def block() -> None:
+            if s.page is not None and s.page.placements:
+                s.shift_block(rng.choice(list(s.page.placements)), rng.uniform(-30, 30), rng.uniform(-30, 30))
+
+        def wish() -> None:
+            if w.brief.wishes:
+                rng.choice(w.brief.wishes).click()
+
+        def click() -> None:
+            at = QPoint(rng.randrange(max(w.sheet.width(), 1)), rng.randrange(max(w.sheet.height(), 1)))
+            QTest.mouseClick(w.sheet, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
+
         register = [lambda key=key: w.register_actions[key].trigger() for key in w.register_actions if "…" not in key]
         return {
             "type": type_a_number,
@@ -156,6 +184,18 @@ class Desk:
             "export": export,
             "fold": w.fold_index,
             "views": s.free_views,
+            "link": link,
+            "move": move,
+            "block": block,
+            "wish": wish,
+            "click": click,
+            "figure": lambda: w.turn_figure(rng.choice((1, -1))),
+            "one scale": lambda: s.set_one_scale(rng.random() < 0.5),
+            "circles": lambda: s.set_whole_circles(rng.random() < 0.5),
+            "turn": lambda: w.turn_by(rng.choice(("20", "90", "-45", "0", "x", "1/0"))),
+            "ways": lambda: w.brief.line.others.toggle(),
+            "leaf": w.turn_leaf,
+            "card": lambda: rng.choice((w.card.toggle_away, w.card.toggle_size))(),
             "search": lambda: w.index.filter(rng.choice(("", "ellipse", "zz"))),
         }
 
@@ -165,7 +205,19 @@ def walk(seed: int, count: int, folder: Path) -> int:
     rng = random.Random(seed)
     desk = Desk(folder)
     app, wrong, done = desk.app, [], []
-    weights = {"type": 8, "nudge": 6, "step": 4, "place": 4, "undo": 4, "redo": 2, "dark": 0.3, "export": 0.4, "new": 0.5}
+    weights = {
+        "type": 8,
+        "nudge": 6,
+        "step": 4,
+        "place": 4,
+        "link": 3,
+        "figure": 3,
+        "undo": 4,
+        "redo": 2,
+        "dark": 0.3,
+        "export": 0.4,
+        "new": 0.5,
+    }
 
     def act() -> None:
         acts = desk.acts(rng)

@@ -40,6 +40,7 @@ from wisecompass.folio.print import (
     places_of,
     plan_of,
     refused_page,
+    too_close,
     with_rooms,
     with_units,
 )
@@ -626,6 +627,8 @@ class Session(QObject):
                 self._show_laid_out(drawing, kept, detail)
         except WiseCompassError as reason:
             self._not_drawn(reason)
+        except ArithmeticError as reason:
+            self._not_drawn(too_close(reason))
 
     def _unknown(self) -> WiseCompassError | None:
         """What is said of a figure whose problem this program has not."""

@@ -42,5 +42,9 @@ class Unknown(WiseCompassError):
     """A problem, method or given of a name that the catalogue does not have."""
 
 
+class Undrawable(WiseCompassError):
+    """Numbers that admit a figure, but one that floats are too coarse to draw."""
+
+
 class BadDocument(WiseCompassError):
     """A file that cannot be read or written; the sentence names the place in the file where there is one."""

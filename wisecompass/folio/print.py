@@ -12,7 +12,7 @@ from typing import TypeAlias
 
 from wisecompass.catalogue import problem
 from wisecompass.drafting.conventions import Conventions
-from wisecompass.drafting.errors import BadDocument, WiseCompassError
+from wisecompass.drafting.errors import BadDocument, Undrawable, WiseCompassError
 from wisecompass.drafting.givens import in_unit
 from wisecompass.drafting.marks import Box
 from wisecompass.drafting.solve import Drawing, draw
@@ -89,8 +89,11 @@ def drawn(folio: Folio, figure: Figure) -> Drawing:
     key = drawn_from(folio, figure)
     if key not in _DRAWN:
         found, typed = problem(figure.problem), read_figure(folio, figure)
-        method = found.method(figure.method)
-        _DRAWN[key] = draw(found, typed, method, conventions_of(folio, figure), figure.solution, places=figure.places)
+        method, conventions = found.method(figure.method), conventions_of(folio, figure)
+        try:
+            _DRAWN[key] = draw(found, typed, method, conventions, figure.solution, places=figure.places)
+        except ArithmeticError as reason:
+            raise too_close(reason) from None
         while len(_DRAWN) > DRAWINGS_KEPT:
             _DRAWN.popitem(last=False)
     _DRAWN.move_to_end(key)
@@ -115,6 +118,11 @@ def tried(folio: Folio, figure: Figure) -> Tried:
         return drawn(folio, figure)
     except WiseCompassError as reason:
         return reason
+
+
+def too_close(reason: ArithmeticError) -> Undrawable:
+    """What is said of numbers so near to a limit that floats cannot tell them from it."""
+    return Undrawable(f"these very numbers cannot be drawn ({reason}); change one of them a little")
 
 
 @dataclass(frozen=True)
