@@ -22,7 +22,7 @@ class IndexAndSearch(DeskTest):
         texts = [item.text(0) for item in index._items()]
         for problem_id in catalogue.ids():
             self.assertIn(catalogue.problem(problem_id).title, texts)
-        self.assertIn("BM-05  2 Mason, window arch", [heading.text(0) for heading in index._headings])
+        self.assertIn("BM-05  2 Mason, window arch · A3", [heading.text(0) for heading in index._headings])
         signs = [item.icon(0) for item in index._items() if item.data(0, PLACE) is None]
         self.assertTrue(all(not sign.isNull() for sign in signs))
 

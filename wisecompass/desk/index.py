@@ -7,7 +7,6 @@ from PySide6.QtGui import QDropEvent, QGuiApplication, QIcon, QKeyEvent, QPainte
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
-    QHeaderView,
     QLineEdit,
     QToolButton,
     QTreeWidget,
@@ -61,7 +60,7 @@ class Index(QWidget):
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(self.filter)
         self.search.returnPressed.connect(self._open_first)
-        self.register, self.tree = _Tree(columns=2), _Tree()
+        self.register, self.tree = _Tree(), _Tree()
         self.register.setIconSize(QSize(SMALL_SIGN, SMALL_SIGN))
         self.register.setAccessibleName("register: sheets and figures")
         self.tree.setAccessibleName("catalogue: all problems")
@@ -114,12 +113,9 @@ class Index(QWidget):
         self.register.clear()
         self._headings = []
         for s, sheet in enumerate(self.session.folio.sheets):
-            heading = self._heading(self.register, f"{sheet.number}  {sheet.name}".strip())
+            heading = self._heading(self.register, f"{sheet.number}  {sheet.name}".strip() + f" · {sheet.paper}")
             heading.setToolTip(0, f"{self.session.folio.work}  {sheet.number}  {sheet.name}")
-            heading.setText(1, sheet.paper)
             heading.setSizeHint(0, QSize(100, scaled(23 if len(heading.text(0)) < LONG_HEAD else 40)))
-            heading.setForeground(1, self.theme.color("quiet"))
-            heading.setTextAlignment(1, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
             heading.setData(0, PLACE, (s, 0))
             heading.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsDropEnabled)
             self._headings.append(heading)
@@ -128,10 +124,9 @@ class Index(QWidget):
                 item.setData(0, PLACE, (s, f))
                 item.setData(0, PROBLEM_ID, figure.problem)
                 item.setSizeHint(0, QSize(100, scaled(SMALL_SIGN + 8 if len(figure.name) < LONG_HEAD else 40)))
-                item.setFirstColumnSpanned(True)
                 if figure.problem in self._icons:
                     item.setIcon(0, self._icons[figure.problem])
-            heading.setExpanded(True)
+        self.register.expandAll()
         self.name_figures()
 
     def _rebuild_catalogue(self) -> None:
@@ -272,13 +267,8 @@ class _Tree(QTreeWidget):
     dropped = Signal(object, object)
     """The place of the figure that was dragged, and the place that it goes to."""
 
-    def __init__(self, columns: int = 1) -> None:
+    def __init__(self) -> None:
         super().__init__()
-        self.setColumnCount(columns)
-        if columns > 1:
-            self.header().setStretchLastSection(False)
-            self.header().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-            self.header().setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
         self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.ActionsContextMenu)
         self.setHeaderHidden(True)

@@ -13,6 +13,7 @@ from collections import OrderedDict
 from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from fractions import Fraction
+from functools import lru_cache
 from typing import Any
 
 from wisecompass.arithmetic import PLAIN, Arithmetic, Number
@@ -41,6 +42,7 @@ DIMENSIONS: dict[Kind, Dimension] = {
 """What quantity a finding of a kind is; of the others a plain number."""
 
 
+@lru_cache(maxsize=8192)
 def slug(name: str) -> str:
     """A figure's name as it is typed in a link: letters and digits of every script, hyphens for the rest."""
     plain = re.sub(r"\W+", "-", unicodedata.normalize("NFC", name)).strip("-")

@@ -26,13 +26,15 @@ _NUMBERED = re.compile(r"^(.*?)[ -]*(\d+)$")
 # --------------------------------------------------------------------------------------------------------------- names
 def with_names(folio: Folio) -> Folio:
     """The folio with a name of its own for every figure."""
-    taken: set[str] = set()
+    taken: set[str] = set()  # as they are told apart in a link
     sheets = []
     for sheet in folio.sheets:
         figures = []
         for figure in sheet.figures:
-            name = unique_figure(figure.name or short_name(figure.problem), taken)
-            taken.add(name)
+            name = figure.name or short_name(figure.problem)
+            if slug(name) in taken:
+                name = unique_figure(name, taken)
+            taken.add(slug(name))
             figures.append(figure if name == figure.name else replace(figure, name=name))
         sheets.append(sheet if tuple(figures) == sheet.figures else replace(sheet, figures=tuple(figures)))
     return folio if tuple(sheets) == folio.sheets else replace(folio, sheets=tuple(sheets))
