@@ -19,12 +19,13 @@ from wisecompass.catalogue import index
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.marks import Arc, Area, Box, Dot, Text, bounds
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.solve import certify, draw
+from wisecompass.drafting.solve import Drawing, certify, draw
 from wisecompass.exchange.export import made
 from wisecompass.exchange.leaves import sheet_pages
 from wisecompass.folio import register, store
 from wisecompass.folio.document import Figure, Folio, Sheet
 from wisecompass.folio.fit import advice_beside_others, beginnings
+from wisecompass.folio.going_on import in_the_way
 from wisecompass.folio.page import Page, final
 from wisecompass.folio.paper import EDGE, FILING_EDGE
 from wisecompass.folio.print import conventions_of, drawn, inside, page_of, plan_of, sheet_page, with_rooms
@@ -280,6 +281,91 @@ class Wishes(unittest.TestCase):
             arcs = [mark for mark in drawing.marks if isinstance(mark, Arc) and mark.pen is Pen.CONSTRUCTION]
             self.assertTrue(arcs)
             self.assertEqual(all(abs(arc.sweep) >= 360 for arc in arcs), wanted)
+
+
+class GoingOn(unittest.TestCase):
+    """An ellipse, its tangent and the circle that touches it on one drawing."""
+
+    def setUp(self) -> None:
+        arch = Figure("conics/ellipse", "concentric circles", {"major": "150", "minor": "90"}, name="arch")
+        folio, place = register.add_figure(folio_of(), arch, 0)
+        folio, place = register.go_on(folio, place, "conics/ellipse-tangent-normal")
+        bare = replace(folio.sheets[0].figures[1], left_out=("centre of curvature",))
+        folio, place = register.go_on(register.replace_figure(folio, place, bare), (0, 0), "conics/ellipse-touching-circle")
+        self.assertEqual(place, (0, 2), "at the end of the drawing")
+        self.folio = folio
+
+    def drawings(self) -> list[Drawing]:
+        return [drawn(self.folio, figure) for figure in self.folio.sheets[0].figures]
+
+    def test_steps_go_on_counting_and_nothing_is_drawn_twice(self) -> None:
+        one, two, three = self.drawings()
+        self.assertEqual(two.steps[: len(one.steps)], one.steps)
+        self.assertEqual(three.steps[: len(two.steps)], two.steps)
+        self.assertGreater(len(three.steps), len(two.steps) + 3)
+        self.assertEqual([step.n for step in three.steps], list(range(1, len(three.steps) + 1)))
+        letters: dict[str, tuple[float, float]] = {}
+        for mark in three.marks:
+            if isinstance(mark, Dot) and mark.shown and mark.name:
+                self.assertNotIn(mark.name, letters, "one letter, one point")
+                letters[mark.name] = (mark.x, mark.y)
+        self.assertLess({"A", "B", "D", "E", "P", "Q", "C", "F1", "m"}, letters.keys())
+        for step in three.steps[len(two.steps) :]:
+            self.assertTrue(step.acts or step.text, "each is told from its own record")
+
+    def test_it_lies_in_one_part_of_the_sheet_under_one_caption(self) -> None:
+        plan = plan_of(self.folio, 0)
+        boxes = {cell.box for cell in plan.cells if cell is not None}
+        self.assertEqual(len(boxes), 1)
+        page, said = sheet_page(self.folio, 0)
+        self.assertEqual(said, [])
+        words = " ".join(mark.text for mark in page.brief if isinstance(mark, Text))
+        self.assertEqual(words.count("Then:"), 2)
+        self.assertEqual(words.count("Draw an ellipse"), 1)
+        names = [mark.text for mark in page.marks if isinstance(mark, Text)]
+        self.assertEqual(names.count("A"), 1)
+
+    def test_what_it_goes_on_with_is_followed(self) -> None:
+        wide = replace(self.folio.sheets[0].figures[0], givens={"major": "170", "minor": "90"})
+        self.folio = register.replace_figure(self.folio, (0, 0), wide)
+        for drawing in self.drawings():
+            spot = next(mark for mark in drawing.marks if isinstance(mark, Dot) and mark.name == "B")
+            self.assertAlmostEqual(spot.x, 85.0)
+        self.folio = register.rename_figure(self.folio, (0, 0), "great arch")
+        self.assertEqual(self.folio.sheets[0].figures[1].goes_on, "great arch")
+        self.assertTrue(all(drawing.goes_on for drawing in self.drawings()[1:]))
+
+    def test_where_a_letter_is_another_point_it_stands_by_itself(self) -> None:
+        full = replace(self.folio.sheets[0].figures[1], left_out=())
+        self.folio = register.replace_figure(self.folio, (0, 1), full)
+        self.assertEqual([drawing.goes_on for drawing in self.drawings()], [False, True, False])
+        one, two, three = self.drawings()
+        self.assertEqual(in_the_way(two, three), ["C"], "the centre of curvature, and that of the circle")
+        boxes = {cell.box for cell in plan_of(self.folio, 0).cells if cell is not None}
+        self.assertEqual(len(boxes), 2)
+        self.assertTrue(one.steps)
+
+    def test_no_circles_and_no_forks(self) -> None:
+        first, second, third = self.folio.sheets[0].figures
+        odd = replace(self.folio.sheets[0], figures=(replace(first, goes_on=third.name), second, third))
+        self.folio = replace(self.folio, sheets=(odd,))
+        self.assertFalse(any(drawing.goes_on for drawing in self.drawings()))
+        fork = replace(self.folio.sheets[0], figures=(first, second, replace(third, goes_on="arch")))
+        self.folio = replace(self.folio, sheets=(fork,))
+        self.assertEqual([drawing.goes_on for drawing in self.drawings()], [False, True, False])
+
+    def test_only_what_has_its_measures_in_common_is_offered(self) -> None:
+        self.assertEqual(
+            register.continuations("conics/ellipse"),
+            ["conics/ellipse-tangent-normal", "conics/ellipse-tangent-from-point", "conics/ellipse-touching-circle"],
+        )
+        for problem_id in catalogue.ids():
+            for each in register.continuations(problem_id):
+                arch = Figure(problem_id, catalogue.problem(problem_id).methods[0].name, name="first")
+                folio, place = register.add_figure(folio_of(), arch, 0)
+                folio, place = register.go_on(folio, place, each)
+                made = folio.sheets[0].figures[1]
+                self.assertGreater(sum(text.startswith("first.") for text in made.givens.values()), 1, (problem_id, each))
 
 
 class Turned(unittest.TestCase):

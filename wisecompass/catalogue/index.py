@@ -22,6 +22,7 @@ def described(problem: Problem) -> dict[str, Any]:
         "methods": [method.name for method in problem.methods],
         "givens": {item.name: item.words for item in problem.given_list},
         "findings": {name: answer_words(name) for name in problem.findings},
+        "forms": {item.name: item.form.value for item in problem.given_list},
         "kinds": {name: kind.value for name, kind in problem.findings.items()},
     }
 

@@ -44,12 +44,19 @@ class Neighbours(QObject):
         if plan is None or len(figures) < 2:
             self._show([])
             return
-        keys = [(n, self._key(n)) for n in range(len(figures)) if n != f]
+        mine = session.drawing_ends[f] if f < len(session.drawing_ends) else f
+        others = (n for n in range(len(figures)) if n != f and n != mine)
+        keys = [(n, self._key(n)) for n in others if not self._silent(n)]
         known = [key for _, key in keys if key in self._pages]
         self._waiting = [(n, key) for n, key in keys if key not in self._pages]
         self._show(known)
         if self._waiting:
             self._timer.start()
+
+    def _silent(self, n: int) -> bool:
+        """Whether a figure is drawn with the one that goes on with it."""
+        cell = self.session.plan.cells[n] if self.session.plan is not None else None
+        return cell is not None and cell.silent
 
     def _key(self, n: int) -> Any:
         cell = self.session.plan.cells[n] if self.session.plan is not None else None

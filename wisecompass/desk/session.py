@@ -28,6 +28,7 @@ from wisecompass.drafting.solve import Certificate, Drawing, draw
 from wisecompass.drafting.view import Belonging
 from wisecompass.folio import register
 from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
+from wisecompass.folio.going_on import in_the_way
 from wisecompass.folio.links import read_figure, read_from
 from wisecompass.folio.page import NO_LETTERING, Cell, Lettering, Page, blank, title_of
 from wisecompass.folio.print import (
@@ -37,10 +38,13 @@ from wisecompass.folio.print import (
     inside,
     laid_from,
     laid_out,
+    last_of_each,
+    on_what_it_goes_on_with,
     places_of,
     plan_of,
     refused_page,
     too_close,
+    tried,
     with_rooms,
     with_units,
 )
@@ -299,6 +303,13 @@ class Session(QObject):
         if chosen is not None and self.drawing is not None and self.trouble is None:
             self.set_given(chosen.given, nearest(self.problem, chosen, self.typed, x, y))
 
+    @property
+    def drawing_ends(self) -> list[int]:
+        """For each figure of the sheet in hand the last one of the drawing that it belongs to."""
+        if not any(figure.goes_on for figure in self.sheet.figures):
+            return list(range(len(self.sheet.figures)))
+        return last_of_each(self.folio, self.place[0], [tried(self.folio, each) for each in self.sheet.figures])
+
     def figure_at(self, x: float, y: float) -> int | None:
         """Which figure of the sheet has a place of the paper as its part; the one in hand before others."""
         if self.plan is None:
@@ -488,6 +499,18 @@ class Session(QObject):
         folio, place = register.add_figure(folio, figure, place[0])
         self.change(folio, place, f"new figure: {found.title}")
 
+    def go_on(self, problem_id: str) -> None:
+        """Go on with the drawing of the figure in hand by another problem, which takes from it what both briefs state."""
+        before = self.figure.name
+        folio, place = register.go_on(self.folio, self.place, problem_id)
+        self.change(folio, place, f"gone on with {before}")
+        base, own = (tried(self.folio, self.sheet.figures[self.place[1] - k]) for k in (1, 0))
+        if isinstance(base, Drawing) and isinstance(own, Drawing) and not own.goes_on:
+            letters = ", ".join(filter(None, in_the_way(base, own))) or "its letters"
+            self.noticed.emit(
+                f"it stands by itself: {letters} stand for other points in {before}; try another way of either"
+            )
+
     def change(self, folio: Folio, place: Place, words: str) -> None:
         """Another folio, or another place in it, as one step that can be undone."""
         if folio is not self.folio:
@@ -619,6 +642,7 @@ class Session(QObject):
                     self.one_by_one,
                     before.steps if before is not None else (),
                 )
+                drawing = on_what_it_goes_on_with(self.folio, figure, drawing)
             self._last_step, self.certificate = len(drawing.steps), None
             if self._typing and self.helper is not None:  # the next key may come in between
                 self._to_lay_out = lambda: self._show_laid_out(drawing, kept, detail)
@@ -690,7 +714,8 @@ class Session(QObject):
         s, f = self.place
         if kept is None or self.plan is None or len(self.plan.cells) != len(self.sheet.figures):
             self.plan = plan_of(self.folio, s, {f: drawing})
-        return self.plan.cells[f]
+        cell = self.plan.cells[f]
+        return replace(cell, silent=False) if cell is not None and cell.silent else cell
 
     def _draw_nothing(self, reason: WiseCompassError | None) -> None:
         """Empty paper: nothing stands on this sheet, or what stands there cannot be drawn, for a ``reason``."""
@@ -819,6 +844,7 @@ class Session(QObject):
                 places=figure.places,
                 one_by_one=self.one_by_one,
             )
+            self._drawing = on_what_it_goes_on_with(self.folio, figure, self._drawing)
             self._last_step = len(self._drawing.steps)
         drawing = self._drawing or self.drawing
         before = self.plan

@@ -27,6 +27,7 @@ from PySide6.QtWidgets import (
 
 from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import Unreadable, read
+from wisecompass.catalogue import index as contents
 from wisecompass.desk.brief import Brief
 from wisecompass.desk.card import Card
 from wisecompass.desk.elided import Elided
@@ -409,7 +410,11 @@ class DeskWindow(QMainWindow):
         row.addWidget(folio_button)
         placing = [self.next_figure_action, self.previous_figure_action, *self.move_actions]
         placing += [self.planner_action, self.one_scale_action, self.turn_action, self.circles_action]
-        row.addWidget(self._menu("Sheet", [*self.register_actions.values(), *placing]))
+        sheet_button = self._menu("Sheet", [*self.register_actions.values(), *placing])
+        self.go_on_menu = QMenu("Go on with this figure", sheet_button)
+        sheet_button.menu().addMenu(self.go_on_menu)
+        sheet_button.menu().aboutToShow.connect(self._list_continuations)
+        row.addWidget(sheet_button)
         row.addWidget(self._menu("Hand over", [self.print_action, self.print_all_action, *self.export_actions.values()]))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
         view = [self.search_action, self.fold_action, self.fit_action, self.faired_action, self.brief_action]
@@ -619,6 +624,14 @@ class DeskWindow(QMainWindow):
             menu.addAction("Throw it away", partial(self.discard, path))
         self.recent_menu.setEnabled(not self.recent_menu.isEmpty())
         self.unsaved_menu.setEnabled(not self.unsaved_menu.isEmpty())
+
+    def _list_continuations(self) -> None:
+        """The problems by which the figure in hand can be gone on with."""
+        self.go_on_menu.clear()
+        found = [] if self.session.empty else register.continuations(self.session.figure.problem)
+        for problem_id in found:
+            self.go_on_menu.addAction(contents.title(problem_id), partial(self.session.go_on, problem_id))
+        self.go_on_menu.setEnabled(bool(found))
 
     def take_back(self, work: Work) -> None:
         """Go on with work that was put aside in this window."""

@@ -58,6 +58,8 @@ class Drawing:
     """How the figure moves in space in some of the steps."""
     operations: int = 0
     """How many steps there were before what repeats was folded."""
+    goes_on: bool = False
+    """Whether another figure's drawing is under it."""
 
 
 @dataclass(frozen=True)

@@ -125,6 +125,8 @@ class Cell:
     tells_scale: bool = False
     scale: Fraction | None = None
     """The scale that all figures of the sheet have together."""
+    silent: bool = False
+    """Whether its brief stands with that of the figure that goes on with it."""
 
 
 def caption_height(caption: Caption, width: float, size: float) -> float:
@@ -283,6 +285,8 @@ def _shifted(laid: Arrangement, shifts: Mapping[str, tuple[float, float]]) -> Ar
 
 def captioned(cell: Cell, size: float, scale: Fraction | None = None) -> list[Mark]:
     """The caption at the head of a figure's part of the sheet."""
+    if cell.silent:
+        return []
     left, _, right, high = cell.box
     told = f"{cell.caption.name}   {scale_text(scale)}" if cell.tells_scale and scale is not None else cell.caption.name
     level = high - (1.0 + NAME_HEIGHT) * size

@@ -16,6 +16,7 @@ from wisecompass.drafting.errors import BadDocument, Undrawable, WiseCompassErro
 from wisecompass.drafting.givens import in_unit
 from wisecompass.drafting.marks import Box
 from wisecompass.drafting.solve import Drawing, draw
+from wisecompass.folio import going_on
 from wisecompass.folio.document import Figure, Folio
 from wisecompass.folio.layout import arrange
 from wisecompass.folio.links import read_figure, read_from
@@ -69,7 +70,9 @@ def conventions_of(folio: Folio, figure: Figure | None = None) -> Conventions:
 def drawn_from(folio: Folio, figure: Figure) -> tuple[object, ...]:
     """All that a figure's drawing hangs on."""
     wishes = (tuple(figure.places.items()), figure.left_out, figure.whole_circles, figure.turn)
-    return read_from(folio, figure), figure.method, figure.solution, wishes, folio.conventions
+    source = going_on.before(folio, figure)
+    base = None if source is None else drawn_from(folio, source)
+    return read_from(folio, figure), figure.method, figure.solution, wishes, folio.conventions, base
 
 
 def laid_from(folio: Folio, place: Place, cell: Cell | None) -> tuple[object, ...]:
@@ -91,13 +94,23 @@ def drawn(folio: Folio, figure: Figure) -> Drawing:
         found, typed = problem(figure.problem), read_figure(folio, figure)
         method, conventions = found.method(figure.method), conventions_of(folio, figure)
         try:
-            _DRAWN[key] = draw(found, typed, method, conventions, figure.solution, places=figure.places)
+            own = draw(found, typed, method, conventions, figure.solution, places=figure.places)
+            _DRAWN[key] = on_what_it_goes_on_with(folio, figure, own)
         except ArithmeticError as reason:
             raise too_close(reason) from None
         while len(_DRAWN) > DRAWINGS_KEPT:
             _DRAWN.popitem(last=False)
     _DRAWN.move_to_end(key)
     return _DRAWN[key]
+
+
+def on_what_it_goes_on_with(folio: Folio, figure: Figure, own: Drawing) -> Drawing:
+    """A figure's drawing with what it goes on with under it, where that can be: else its own alone."""
+    source = going_on.before(folio, figure)
+    base = None if source is None else tried(folio, source)
+    if not isinstance(base, Drawing) or going_on.in_the_way(base, own):
+        return own
+    return going_on.continued(base, own)
 
 
 DRAWINGS_KEPT, PLANS_KEPT = 64, 64
@@ -150,6 +163,9 @@ def planned(folio: Folio, s: int, figures: Sequence[Tried], paper: Paper | None 
         for figure, each in zip(sheet.figures, figures, strict=True)
     ]
     drawings = [each for each in figures if isinstance(each, Drawing)]
+    first = last_of_each(folio, s, figures)
+    joined = [figures[n] for n in first]
+    captions = _told_together(first, captions)
     notes = tuple(dict.fromkeys(conventions.worded(note) for each in drawings for note in each.problem.cautions))
     placed = [_placed(figure.room, paper) for figure in sheet.figures]
     if len(figures) == 1:
@@ -158,17 +174,18 @@ def planned(folio: Folio, s: int, figures: Sequence[Tried], paper: Paper | None 
         return Plan((Cell(placed[0], captions[0], alone=True),), ())
     room = shared_room(paper, title, len(notes))
     fixed = [read_scale(figure.scale) for figure in sheet.figures]
-    free = [n for n, box in enumerate(placed) if box is None]
-    asked = [Wanted.of(_drawing_of(figures[n]), captions[n], fixed[n], paper.lettering) for n in free]
+    free = [n for n, box in enumerate(placed) if box is None and first[n] == n]
+    asked = [Wanted.of(_drawing_of(joined[n]), captions[n], fixed[n], paper.lettering) for n in free]
     scales = WITH_BETWEEN if folio.conventions.between_scales else SCALES
-    left = largest_free(room, [box for box in placed if box is not None])
+    left = largest_free(room, [box for n, box in enumerate(placed) if box is not None and first[n] == n])
     found, fit = parts(asked, left, scales, sheet.one_scale) if free else ([], True)
     for n, box in zip(free, found, strict=True):
         placed[n] = box
+    placed = [placed[first[n]] for n in range(len(placed))]
     bare = [Cell(box, caption) for box, caption in zip(placed, captions, strict=True) if box is not None]
     reached = [
         _scale_in(each, cell, paper, conventions, title, given, scales) if isinstance(each, Drawing) else None
-        for each, cell, given in zip(figures, bare, fixed, strict=True)
+        for each, cell, given in zip(joined, bare, [fixed[n] for n in first], strict=True)
     ]
     shared = min((scale for scale, given in zip(reached, fixed, strict=True) if scale and not given), default=None)
     if sheet.one_scale and shared is not None:
@@ -184,14 +201,30 @@ def planned(folio: Folio, s: int, figures: Sequence[Tried], paper: Paper | None 
             scales=", ".join(map(scale_text, main)),
             tells_scale=several,
             scale=shared if sheet.one_scale and not given else None,
+            silent=first[n] != n,
         )
-        for cell, given in zip(bare, fixed, strict=True)
+        for n, (cell, given) in enumerate(zip(bare, fixed, strict=True))
     )
     fitting = (
         _scale_in(each, cell, paper, conventions, title, None, scales) if given and isinstance(each, Drawing) else scale
         for each, cell, given, scale in zip(figures, bare, fixed, reached, strict=True)
     )
     return Plan(cells, tuple(scale or Fraction(1) for scale in reached), tuple(each or Fraction(1) for each in fitting), fit)
+
+
+def last_of_each(folio: Folio, s: int, figures: Sequence[Tried]) -> list[int]:
+    """For each figure of a sheet the last one of the drawing that it belongs to; itself where nothing goes on with it."""
+    sheet = folio.sheets[s]
+    return going_on.ends(sheet.figures, [isinstance(each, Drawing) and each.goes_on for each in figures])
+
+
+def _told_together(last: Sequence[int], captions: Sequence[Caption]) -> list[Caption]:
+    """One caption for all that share a drawing, with the last of them."""
+    found = []
+    for end in last:
+        members = [captions[k] for k in range(len(last)) if last[k] == end]
+        found.append(Caption(members[0].name, " Then: ".join(member.said for member in members)))
+    return found
 
 
 def _drawing_of(figure: Tried) -> Drawing | None:
@@ -270,7 +303,9 @@ def plan_of(folio: Folio, s: int, drawings: Mapping[int, Drawing] | None = None)
     if len(sheet.figures) > MOST_PLANNED:
         return _alike(folio, s)
     key = (
-        tuple((drawn_from(folio, figure), figure.name, figure.scale, figure.room) for figure in sheet.figures),
+        tuple(
+            (drawn_from(folio, figure), figure.name, figure.scale, figure.room, figure.goes_on) for figure in sheet.figures
+        ),
         (sheet.name, sheet.paper, sheet.landscape, sheet.one_scale, bool(title_of(folio, (s, 0)).fields)),
     )
     if key not in _PLANS:
@@ -364,6 +399,9 @@ def sheet_page(folio: Folio, s: int) -> tuple[Page, list[str]]:
         return page_of(folio, (s, 0)), []
     plan = plan_of(folio, s)
     for f, figure in enumerate(sheet.figures):
+        cell = plan.cells[f]
+        if cell is not None and cell.silent:
+            continue  # it is drawn with the one that goes on with it
         try:
             page = page_of(folio, (s, f), plan)
             over = overflow(page)

@@ -9,6 +9,7 @@ from dataclasses import replace
 from typing import Any, TypeAlias
 
 from wisecompass.arithmetic.expression import quoted
+from wisecompass.arithmetic.linked import has_link
 from wisecompass.catalogue import index, problem
 from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.errors import BadDocument
@@ -125,7 +126,46 @@ def rename_figure(folio: Folio, place: Place, text: str) -> Folio:
     free = unique_figure(name, others)
     if free != name:
         raise BadDocument(f"“{quoted(name)}” is the name of another figure; free is “{free}”")
-    return with_renamed(replace_figure(folio, place, replace(figure, name=name)), figure.name, name)
+    folio = with_renamed(replace_figure(folio, place, replace(figure, name=name)), figure.name, name)
+    for n, each in enumerate(folio.sheets[s].figures):
+        if figure.name and each.goes_on == figure.name:
+            folio = replace_figure(folio, (s, n), replace(each, goes_on=name))
+    return folio
+
+
+def go_on(folio: Folio, place: Place, problem_id: str) -> tuple[Folio, Place]:
+    """Another figure that goes on with the drawing of one, or with what goes on with that already: it stands behind it, and
+    what both briefs state it takes from there."""
+    s, f = place
+    figures = folio.sheets[s].figures
+    while (following := next((n for n, each in enumerate(figures) if each.goes_on == figures[f].name), f)) != f:
+        f = following
+    before, forms = figures[f], index.entries()[problem_id]["forms"]
+    shared = {name for name in forms if name in index.entries()[before.problem]["forms"]}
+    stated = {item.name: before.givens.get(item.name, item.default) for item in problem(before.problem).given_list}
+    linked = {
+        n: f"{slug(before.name)}.{n}" if forms[n] in MEASURED and not has_link(stated[n]) else stated[n] for n in shared
+    }
+    made = Figure(problem_id, problem(problem_id).methods[0].name, linked, turn=before.turn, goes_on=before.name)
+    made = replace(made, name=unique_figure(short_name(problem_id), figure_names(folio)))
+    return _with_figures(folio, s, (*figures[: f + 1], made, *figures[f + 1 :])), (s, f + 1)
+
+
+MEASURED = ("length", "offset", "angle", "ratio")
+"""Forms of givens that are taken from another figure by a link; words and counts are taken over as they stand."""
+
+
+def continuations(problem_id: str) -> list[str]:
+    """The problems that can go on with a figure: of its family, with at least two lengths in common."""
+    entries = index.entries()
+    own = entries.get(problem_id, {"forms": {}})["forms"]
+    lengths = {name for name, form in own.items() if form in ("length", "offset")}
+    family = problem_id.split("/")[0]
+    return [
+        each
+        for each, entry in entries.items()
+        if each != problem_id and each.split("/")[0] == family and len(lengths & entry["forms"].keys()) > 1
+    ]
 
 
 def replace_figure(folio: Folio, place: Place, figure: Figure) -> Folio:

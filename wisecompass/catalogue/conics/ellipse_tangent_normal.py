@@ -77,10 +77,11 @@ def bisected_focal_rays(b: Board, g: PointOfEllipse) -> None:
     normal = normal_at(b, g, drawn, at)
     b.caution("The normal halves the angle between the focal rays, the tangent the angle beside it.")
     tangent = b.square(normal, at, "tangent")
-    if signs(g)[1]:
-        centre_of_curvature(b, at, normal, drawn.axis, b.joined(at, drawn.first_focus, "focal ray"), "C")
-    else:
-        _at_the_end_of_the_axis(b, g, drawn, at)
+    with b.wish("centre of curvature"):
+        if signs(g)[1]:
+            centre_of_curvature(b, at, normal, drawn.axis, b.joined(at, drawn.first_focus, "focal ray"), "C")
+        else:
+            _at_the_end_of_the_axis(b, g, drawn, at)
     _finish(b, g, drawn, at, (tangent, normal), -1)
 
 

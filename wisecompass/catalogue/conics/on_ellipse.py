@@ -127,4 +127,4 @@ def normal_at(b: Board, g: PointOfEllipse, drawn: EllipseDrawn, at: Point) -> Li
         return b.line(at, drawn.centre, "normal", why="here it passes through the centre")
     for focus in (drawn.first_focus, drawn.second_focus):
         b.line(at, focus, f"focal ray to {focus.name}")
-    return b.bisect(at, drawn.first_focus, drawn.second_focus, "normal")
+    return b.bisect(at, drawn.first_focus, drawn.second_focus, "normal", ("m", "n"))
