@@ -58,6 +58,9 @@ def _parser() -> argparse.ArgumentParser:
     solve.add_argument(
         "--leave-out", action="append", default=[], metavar="PART", help="not wanted, such as tangent; may be repeated"
     )
+    solve.add_argument(
+        "--draw-too", action="append", default=[], metavar="PART", help="wanted beyond what is usual, such as end view"
+    )
     solve.add_argument("--solution", type=int, default=None, help="which of several answers is lined in")
     solve.add_argument("--projection", choices=("first", "third"), default="first", help="first or third angle")
     solve.add_argument("--naming", choices=("primes", "indices"), default="primes", help="a′ and a, or A and A₁")
@@ -339,7 +342,7 @@ def _conventions(args: argparse.Namespace) -> Conventions:
         counting=Counting(args.counting),
         beginning=Beginning(args.beginning),
         vocabulary=Vocabulary(args.vocabulary),
-        left_out=frozenset(args.leave_out),
+        left_out=frozenset((*args.leave_out, *(f"+{part}" for part in args.draw_too))),
         turn=args.turn,
     )
 

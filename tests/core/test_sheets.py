@@ -19,6 +19,7 @@ from wisecompass.catalogue import index
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.marks import Arc, Area, Box, Dot, Text, bounds
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.recorder import ASKED
 from wisecompass.drafting.solve import Drawing, certify, draw
 from wisecompass.exchange.export import made
 from wisecompass.exchange.leaves import sheet_pages
@@ -257,11 +258,15 @@ class Wishes(unittest.TestCase):
             problem = catalogue.problem(problem_id)
             for method in problem.methods:
                 typed = feasible(problem, method, rng)
-                whole = draw(problem, typed, method, Conventions())
-                for wish in whole.wishes:
+                usual = draw(problem, typed, method, Conventions())
+                for wish in usual.wishes:
+                    whole = usual
                     school = Conventions(left_out=frozenset([wish]))
                     fewer = draw(problem, typed, method, school)
+                    if wish.startswith(ASKED):
+                        whole, fewer = fewer, whole
                     with self.subTest(problem=problem_id, method=method.name, wish=wish):
+                        redraw(problem, method, typed, Conventions() if wish.startswith(ASKED) else school)
                         self.assertLess(len(fewer.steps), len(whole.steps))
                         self.assertLess(len(fewer.marks), len(whole.marks))
                         self.assertIn(wish, fewer.wishes)

@@ -13,10 +13,12 @@ from scipy import optimize
 
 from tests.core.solving import found, measures, refusal, slip, solved
 from wisecompass import catalogue
+from wisecompass.arithmetic import PLAIN
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.drafting.marks import Break, Segment
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import Certificate, draw
+from wisecompass.geometry.plane import Point
 
 Vector = NDArray[np.float64]
 
@@ -382,6 +384,31 @@ class BadPoints(unittest.TestCase):
             reason = refusal("space/lamina", **raw)
             self.assertIn("make no triangle", str(reason))
             solved("space/lamina", **{**raw, **reason.offer})
+
+
+class SaddlesContour(unittest.TestCase):
+    """The lower contour in elevation is the least height over each place along the axis, of the surface that moves straight
+    lines along opposite sides; from the end the rim is a parabola."""
+
+    def test_no_point_of_the_surface_lies_below_it(self) -> None:
+        rng = random.Random(12)
+        problem = catalogue.problem("space/hyperbolic-paraboloid")
+        for _ in range(12):
+            raw = {"major": f"{rng.uniform(40, 300):.2f}", "side_angle": f"{rng.uniform(10, 60):.1f}"}
+            raw |= {"rise": f"{rng.uniform(20, 120):.2f}", "elements": str(rng.randint(3, 9))}
+            typed = problem.read(raw)
+            truth = problem.find_truth(typed, PLAIN)
+            half, rise, n = float(raw["major"]) / 2, float(raw["rise"]), int(raw["elements"])
+            for k in range(1, n):
+                point = truth.points[f"R{k}"]
+                assert isinstance(point, Point)
+                along = float(point.x) / half  # what both shares along the sides add up to
+                heights = []
+                for step in range(2001):
+                    s = max(0.0, along - 1) + (min(1.0, along) - max(0.0, along - 1)) * step / 2000
+                    t = along - s
+                    heights.append(rise * (s * (1 - t) + (1 - s) * t))
+                self.assertAlmostEqual(float(point.y), min(heights), delta=rise * 1e-5)
 
 
 if __name__ == "__main__":

@@ -24,6 +24,7 @@ from wisecompass.desk.ways import WaysLine, WaysTable
 from wisecompass.drafting.errors import BadGiven, Infeasible
 from wisecompass.drafting.givens import Form, Given
 from wisecompass.drafting.reckoning import reckoned_words
+from wisecompass.drafting.recorder import ASKED
 from wisecompass.drafting.wording import measured
 from wisecompass.folio.fit import beginnings
 from wisecompass.folio.links import offered
@@ -84,12 +85,13 @@ class WishWord(QPushButton):
 
     def refresh(self) -> None:
         """Say how it stands."""
-        left_out = self.name in self.session.figure.left_out
-        text = f"{'without' if left_out else 'with'} {self.name}"
+        words = self.name.removeprefix(ASKED)
+        left_out = (self.name in self.session.figure.left_out) is (words == self.name)
+        text = f"{'without' if left_out else 'with'} {words}"
         if text != self.text():
             self.setText(text)
             self.setAccessibleName(text)
-            self.setToolTip(f"press to {'draw' if left_out else 'leave out'} the {self.name}")
+            self.setToolTip(f"press to {'draw' if left_out else 'leave out'} the {words}")
 
     def sizeHint(self) -> QSize:  # noqa: N802
         return QSize(QFontMetrics(self.font()).horizontalAdvance(self.text()) + 14, scaled(LINE))

@@ -102,7 +102,7 @@ class Conventions:
     vocabulary: Vocabulary = Vocabulary.VIEWS
     line_names: LineNames = LineNames.SHEET
     left_out: frozenset[str] = frozenset()
-    """What is not wanted of a construction, such as its tangent."""
+    """What is not wanted of a construction, such as its tangent; after a plus sign what is wanted beyond what is usual."""
     turn: float = 0.0
     """By how many degrees a figure is turned on its sheet, anticlockwise."""
     whole_circles: bool = False

@@ -34,6 +34,10 @@ OVERSHOOT = 0.014
 """How far a construction line runs past its last point, as a share of the figure's size."""
 
 
+ASKED = "+"
+"""Before the name of a wish that is left out unless it is asked for."""
+
+
 class _Nowhere(list[Any]):
     """Where a step that is only counted puts what it makes."""
 
@@ -232,12 +236,13 @@ class Recorder:
         self._marks[first_mark:] = [replace(mark, step=first + 1) for mark in self._marks[first_mark:]]
 
     @contextmanager
-    def wish(self, name: str) -> Iterator[None]:
+    def wish(self, name: str, *, usual: bool = True) -> Iterator[None]:
         """What the body draws is a wish: where the drafter leaves it out it is worked out and nothing of it stays. What the
-        rest of the construction needs must not be made within."""
+        rest of the construction needs must not be made within. What is not ``usual`` is left out unless it is asked for."""
+        name = name if usual else f"{ASKED}{name}"
         if name not in self.wishes:
             self.wishes.append(name)
-        if name not in self.conventions.left_out:
+        if (name in self.conventions.left_out) is not usual:
             yield
             return
         lists: list[list[Any]] = [

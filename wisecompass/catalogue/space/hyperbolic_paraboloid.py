@@ -17,7 +17,7 @@ from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.setting import bare, reckoned, span
-from wisecompass.drafting.step import Kind
+from wisecompass.drafting.step import Instrument, Kind
 from wisecompass.drafting.view import View
 from wisecompass.drafting.views import Views
 from wisecompass.geometry import plane
@@ -75,6 +75,8 @@ def truth(g: Saddle, number: Make) -> Truth:
         lengths.append(2 * w * root(square + h * h * c * c))
         for name, x in ((f"P{k}", c / 2 - w), (f"Q{k}", c / 2 + w)):
             points[name] = Point(a + a * x, h * (1 - x * x))
+        if 0 < k < g.elements:
+            points[f"R{k}"] = Point(a + a * c, h * (1 - c * c) / 2)
     return Truth(
         points=points,
         findings={
@@ -100,6 +102,8 @@ def straight_elements(b: Board, g: Saddle) -> None:
     b.plot(*rim)
     ends = sorted(rim, key=lambda p: float(p.x)) if b.drawing else rim
     b.fair_curve(lambda: _rim(g), ends, "rim", why="the rim in elevation")
+    with b.wish("contour"):
+        _contour(b, g, views, plans, elevations)
     sides = (("A", "B"), ("B", "C"), ("C", "D"), ("D", "A"))
     b.line_in(*((view.images[p], view.images[q]) for view in (up, low) for p, q in sides), why="the sides in both views")
     for p, q in sides:
@@ -107,6 +111,8 @@ def straight_elements(b: Board, g: Saddle) -> None:
     _section(b, g, views, plans, elevations)
     _shortest(b, views)
     _true_lengths(b, g, views, rim)
+    with b.wish("end view", usual=False):
+        _end_view(b, g, views)
     b.dimension(low.images["A"], low.images["C"], offset=-8, clear=across, text_at=0.3)
     b.dimension(low.images["D"], low.images["B"], offset=8, clear=half, text_at=0.3)
 
@@ -174,8 +180,9 @@ def _elements(b: Board, g: Saddle, views: Views) -> tuple[list[Point], list[Line
     for letter, at in (("P", 0), ("Q", 1)):
         for k, (plan, elevation) in enumerate(zip(plans, elevations, strict=True)):
             upright = b.upright_line(ends[k][at], f"projector {letter}{k}")
-            b.meet(upright, plan, name=low.label(f"{letter}{k}"))
-            found[letter].append(b.meet(upright, elevation, name=up.label(f"{letter}{k}")))
+            low.images[f"{letter}{k}"] = b.meet(upright, plan, name=low.label(f"{letter}{k}"))
+            up.images[f"{letter}{k}"] = b.meet(upright, elevation, name=up.label(f"{letter}{k}"))
+            found[letter].append(up.images[f"{letter}{k}"])
             b.from_zero[found[letter][-1].name] = f"{letter}{k}"
     rim = [end for pair in zip(found["P"], found["Q"], strict=True) for end in pair]
     pairs = zip(others["AD"][1:-1], others["BC"][1:-1], strict=True)
@@ -207,6 +214,50 @@ def _rim(g: Saddle) -> Parametric:
         lambda t: (half, -2 * rise * t),
         -1.0,
         1.0,
+    )
+
+
+def _contour(b: Board, g: Saddle, views: Views, plans: list[Line], elevations: list[Line]) -> None:
+    """The lower contour in elevation: each element touches it over the point where its plan crosses the major axis."""
+    low, up = views.top_view, views.front_view
+    axis = views.line_of(low, "A", "C")
+    touching = []
+    b.pencil(why="over the major axis each element touches the contour")
+    crossed = [b.meet(plans[k], axis, name=low.label(f"R{k}")) for k in range(1, g.elements)]
+    for k, place in enumerate(crossed, 1):
+        upright = b.upright_line(place, f"projector R{k}")
+        touching.append(b.meet(upright, elevations[k], name=up.label(f"R{k}")))
+        b.from_zero[touching[-1].name] = f"R{k}"
+    b.plot(*touching)
+    through = [up.images["A"], *touching, up.images["C"]]
+    b.fair_curve(lambda: _contour_curve(g), through, "contour", why="it touches every element")
+    b.caution("The contour lies under the straight sides: nothing of the surface is seen below it.")
+
+
+def _contour_curve(g: Saddle) -> Parametric:
+    half, rise = float(g.major) / 2, float(g.rise) / 2
+    return Parametric(
+        lambda t: (half + half * t, rise * (1 - t * t)),
+        lambda t: (half, -2 * rise * t),
+        -1.0,
+        1.0,
+    )
+
+
+def _end_view(b: Board, g: Saddle, views: Views) -> None:
+    """The view along the major axis: the rim and the section by the plane through B and D are parabolas there."""
+    up = views.front_view
+    names = ["A", "B", "D", *(f"{letter}{k}" for letter in "PQ" for k in range(g.elements + 1)), "O"]
+    along = Line(up.images["A"], views.ground.dx, views.ground.dy, "XY")
+    side = auxiliary(views, up, along, names, square=True, why="along the major axis: the end view")
+    high, far, bottom = (side.images[name] for name in "BDA")
+    through = [side.images[name] for name in names if name[0] in "PQ"]
+    b.fair_curve(lambda: _parabola(high, far, bottom), through, "rim from the end", why="the rim, a parabola from the end")
+    b.fair_curve(
+        lambda: _parabola(high, far, side.images["O"]),
+        [high, side.images["O"], far],
+        "contour from the end",
+        why="the section",
     )
 
 
@@ -263,9 +314,10 @@ def _parabola(high: Point, far: Point, saddle: Point) -> Parametric:
 
 def _circle_at_saddle(b: Board, high: Point, far: Point, saddle: Point) -> None:
     """Half the latus rectum: the perpendicular at B to OB meets the axis twice the radius beyond the level of B."""
-    level = b.line(far, high, "level of B and D")
-    axis = b.square(level, saddle, "axis of the section")
-    top = b.meet(axis, level, name="N")
+    with b.gathered("axis", Instrument.SET_SQUARE):
+        level = b.line(far, high, "level of B and D")
+        axis = b.square(level, saddle, "axis of the section")
+        top = b.meet(axis, level, name="N")
     across = b.square(Line.through(saddle, high), high, "square at B", why="it meets the axis two radii beyond N")
     with b.may_be_far():
         end = b.meet(across, axis, name="W")
@@ -300,9 +352,10 @@ def _true_lengths(b: Board, g: Saddle, views: Views, rim: list[Point]) -> None:
     """A diagram of true lengths: each element's plan along the base, its difference of heights upright."""
     n = g.elements
     with b.block("true lengths"):
-        foot = b.point("Z/diagram", b.number(0), b.number(0), why="a diagram of true lengths, apart")
-        base = b.level_line(foot, "plan lengths")
-        upright = b.upright_line(foot, "heights")
+        with b.gathered("diagram", Instrument.T_SQUARE):
+            foot = b.point("Z/diagram", b.number(0), b.number(0), why="a diagram of true lengths, apart")
+            base = b.level_line(foot, "plan lengths")
+            upright = b.upright_line(foot, "heights")
         plans = [span(*_ends(b, k, views.top_view)) for k in range(n + 1)]
         lengths = [hypot(bare(flat), absolute(rim[2 * k].y - rim[2 * k + 1].y)) for k, flat in enumerate(plans)]
         shown = range(n // 2 + 1)  # the elements beyond the middle are as long as those before
