@@ -11,9 +11,15 @@ import os
 import statistics
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from wisecompass.folio.document import Folio
 
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
@@ -306,12 +312,89 @@ def starts(rounds: int) -> None:
         print(f"{name:58} {base:9.2f} {time_taken:10.2f} {ratio:22.2f}  {verdict(ratio <= limit, name)}")
 
 
+FIRST_PAINT = """
+import sys
+import wisecompass.folio.print
+from wisecompass.desk import sheet_view
+paint = sheet_view.SheetView.paintEvent
+def once(self, event):
+    paint(self, event); print(flush=True); import os; os._exit(0)
+sheet_view.SheetView.paintEvent = once
+from wisecompass.cli import main
+main(["desk", "{path}"])
+"""
+
+
+def folios(rounds: int) -> None:
+    """A folio of two hundred figures against one of six: opened, and all its sheets laid out on all cores."""
+    from wisecompass.exchange.leaves import sheet_pages
+    from wisecompass.folio import links, register, store
+    from wisecompass.folio.document import Figure
+    from wisecompass.folio.print import sheet_page
+
+    sample = store.sample()
+    every = (figure for sheet in sample.sheets for figure in sheet.figures if not links.links_in(figure))
+    free = [figure for figure in every if figure.problem.startswith(("triangles", "polygons", "tangency"))]
+
+    def folio(count: int) -> Folio:
+        groups = [range(k, min(k + 4, count)) for k in range(0, count, 4)]
+        sheets = tuple(
+            replace(
+                sample.sheets[0], number=str(n), figures=tuple(replace(free[k % len(free)], name=f"f {k}") for k in group)
+            )
+            for n, group in enumerate(groups)
+        )
+        return register.with_names(replace(sample, sheets=sheets))
+
+    print(f"\n{'folio':58} {'one':>9} {'other':>10} {'ratio':>22}")
+    with tempfile.TemporaryDirectory() as folder:
+        programs = []
+        for count in (6, 200):
+            path = Path(folder) / f"{count}.folio.json"
+            store.save(folio(count), path)
+            programs.append(FIRST_PAINT.replace("{path}", str(path)))
+        small, large = in_turn(programs[0], programs[1], rounds)
+        name = "a folio of 200 figures to its first painted sheet / of six"
+        print(f"{name:58} {small:9.2f} {large:10.2f} {large / small:22.2f}  {verdict(large / small <= OPEN_LIMIT, name)}")
+    whole = folio(200)
+    start = time.perf_counter()
+    for s in range(12):
+        sheet_page(whole, s)
+    one = (time.perf_counter() - start) / 12 * len(whole.sheets)
+    start = time.perf_counter()
+    count = sum(1 for _ in sheet_pages(whole, range(len(whole.sheets))))
+    together, cores = time.perf_counter() - start, os.cpu_count() or 1
+    name = f"{count} sheets on {cores} cores / as many one by one, a core"
+    share = one / together / cores
+    print(f"{name:58} {one:9.2f} {together:10.2f} {share:22.2f}  {verdict(share >= CORES_LIMIT, name)}")
+    chain = [Figure("triangles/three-sides", "two arcs", {"base": "71", "left": "58", "right": "43"}, name="t0")]
+    for k in range(1, 11):
+        chain.append(
+            replace(chain[0], name=f"t{k}", givens={"base": f"t{k - 1}.perimeter / 3", "left": "58", "right": "43"})
+        )
+    linked = register.with_names(replace(sample, sheets=(replace(sample.sheets[0], figures=tuple(chain)),)))
+    bases = iter(range(1, 10_000))
+
+    def follow() -> None:
+        first = replace(chain[0], givens={**chain[0].givens, "base": f"71.{next(bases)}"})
+        held = register.replace_figure(linked, (0, 0), first)
+        links.read_figure(held, held.sheets[0].figures[10], offers=False)
+
+    reference, chained = reference_ms(), median_ms(follow, 15)
+    print(f"{'a chain of ten links follows, ms (and the reference)':58} {reference:9.2f} {chained:10.2f}")
+
+
+OPEN_LIMIT, CORES_LIMIT = 1.5, 0.7
+"""How much longer a large folio may take to open, and which share of its cores an export must make use of."""
+
+
 def main() -> int:
     quick = sys.argv[1:] == ["quick"]
     constructions(7 if quick else 25)
     keystrokes(15 if quick else 60)
     bodies(7 if quick else 25)
     starts(3 if quick else 9)
+    folios(3 if quick else 7)
     print(f"\n{len(MISSED)} miss their limit: {', '.join(MISSED)}" if MISSED else "\nall hold")
     return 1 if MISSED else 0
 

@@ -335,7 +335,8 @@ class Printing(OnTheSample):
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
         printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
         printer.setOutputFileName(str(self.folder / "printed.pdf"))
-        leaves = [3, 7, 24]
+        named = ("sill blend", "stringer", "canopy")
+        leaves = [register.place_of(self.session.folio, name)[0] for name in named]
         put_on(printer, [page for page, _ in sheet_pages(self.session.folio, leaves)])
         pages = PdfReader(str(self.folder / "printed.pdf")).pages
         sizes = [(round(float(p.mediabox.width) / 72 * 25.4), round(float(p.mediabox.height) / 72 * 25.4)) for p in pages]
