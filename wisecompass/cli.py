@@ -49,6 +49,7 @@ def _parser() -> argparse.ArgumentParser:
     solve.add_argument("--figure", metavar="NAME", help="which figure of the folio")
     solve.add_argument("--work", default="", help="what the title block calls the work")
     solve.add_argument("--method", help="default: the first listed")
+    solve.add_argument("--letters", default="", metavar="A=K,B=L", help="letters of one's own")
     solve.add_argument(
         "--set", action="append", default=[], metavar="NAME=VALUE", help="a given; may be repeated; lists as 3,4,5"
     )
@@ -334,6 +335,7 @@ def _brief_file(path: Path) -> tuple[str, str | None, dict[str, str | int | floa
 
 def _conventions(args: argparse.Namespace) -> Conventions:
     from wisecompass.drafting.conventions import Beginning, Conventions, Counting, Naming, Numbering, Projection, Vocabulary
+    from wisecompass.drafting.letters import read_letters
 
     return Conventions(
         projection=Projection(args.projection),
@@ -344,6 +346,7 @@ def _conventions(args: argparse.Namespace) -> Conventions:
         vocabulary=Vocabulary(args.vocabulary),
         left_out=frozenset((*args.leave_out, *(f"+{part}" for part in args.draw_too))),
         turn=args.turn,
+        letters=read_letters(args.letters),
     )
 
 

@@ -314,6 +314,11 @@ class Rows(QListView):
             QGuiApplication.clipboard().setText(row.copy)
             self.copied.emit(f"copied {row.left} {row.copy}")
 
+    def _worded(self, rows: list[Row]) -> list[Row]:
+        """The rows in the words and letters of the figure in hand."""
+        worded = self.session.conventions.worded
+        return [replace(row, left=worded(row.left)) for row in rows]
+
     @property
     def _units(self) -> Units:
         return self.session.conventions.units
@@ -382,7 +387,7 @@ class Ledger(Rows):
         else:
             rows += self._unproved_rows()
         self._shown_problem = "" if self.session.empty else self.session.figure.problem
-        self.table.set_rows(rows, self._painter.height)
+        self.table.set_rows(self._worded(rows), self._painter.height)
 
     def _shows(self, now: tuple[object, ...]) -> bool:
         """Whether the rows are made of the very same things."""
@@ -429,7 +434,7 @@ class HandLeaf(Rows):
             return
         certificate = self.session.certificate
         answers = {answer.name: answer for answer in certificate.answers} if certificate is not None else {}
-        self.table.set_rows([*self._way_rows(), *self._slip_rows(answers)], self._painter.height)
+        self.table.set_rows(self._worded([*self._way_rows(), *self._slip_rows(answers)]), self._painter.height)
 
     def showEvent(self, event: QShowEvent) -> None:  # noqa: N802
         super().showEvent(event)

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from wisecompass.drafting import marks
 from wisecompass.drafting.answers import Answer, printed
 from wisecompass.drafting.conventions import Units
+from wisecompass.drafting.letters import renamed
 from wisecompass.drafting.wording import lettered
 from wisecompass.service import Task, measured
 
@@ -32,7 +33,8 @@ class Measured:
 
 def between(session: Session, first: marks.Dot, second: marks.Dot) -> Measured:
     """Measure in the construction itself, in balls; points of different views have no distance on paper."""
-    names = f"{lettered(first.name)}–{lettered(second.name)}"
+    letters = session.conventions.letters
+    names = "–".join(renamed(letters, lettered(each.name)) for each in (first, second))
     if first.block != second.block:
         return Measured(names, note="points of different figures")
     task = Task.of(session.folio, session.place)

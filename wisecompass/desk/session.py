@@ -20,6 +20,7 @@ from wisecompass.desk.rest import Rest
 from wisecompass.drafting.conventions import Conventions, Units
 from wisecompass.drafting.errors import BadGiven, Infeasible, Unknown, WiseCompassError
 from wisecompass.drafting.givens import Form, Typed
+from wisecompass.drafting.letters import read_letters, require_free
 from wisecompass.drafting.marks import Dot
 from wisecompass.drafting.problem import Kin, Method, Problem
 from wisecompass.drafting.recorder import Detail
@@ -350,6 +351,19 @@ class Session(QObject):
             left_out = (*left_out, name)
         if left_out != self.figure.left_out:
             self._push(replace(self.figure, left_out=left_out), f"{name} {'drawn' if wanted else 'left out'}")
+
+    def set_letters(self, text: str) -> None:
+        """Call points of the figure in hand otherwise: ``A=K, B=L``; nothing gives them their letters back.
+
+        Raises:
+            BadGiven: it is written otherwise, or a letter is taken.
+        """
+        letters = read_letters(text)
+        if self.drawing is not None:
+            require_free(letters, [dot.name for dot in self.drawing.marks if isinstance(dot, Dot) and dot.name])
+        tidy = ", ".join(f"{old}={new}" for old, new in letters)
+        if not self.empty and tidy != self.figure.letters:
+            self._push(replace(self.figure, letters=tidy), f"letters {tidy}" if tidy else "its own letters again")
 
     def set_turn(self, degrees: float) -> None:
         """Turn the figure in hand on its sheet, anticlockwise."""

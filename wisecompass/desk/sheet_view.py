@@ -34,6 +34,7 @@ from wisecompass.desk.theme import Theme, interface_font
 from wisecompass.desk.title_field import TitleField
 from wisecompass.drafting import marks
 from wisecompass.drafting.errors import WiseCompassError
+from wisecompass.drafting.letters import renamed
 from wisecompass.drafting.marks import Box, Mark, sampled
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.sentences import sentence
@@ -255,7 +256,7 @@ class SheetView(QWidget):
             if mark.name not in wanted or not isinstance(mark, marks.Segment | marks.Arc):
                 continue
             wanted.remove(mark.name)
-            text = spoken(mark.name)
+            text = renamed(self.session.conventions.letters, spoken(mark.name))
             width = QFontMetricsF(font).horizontalAdvance(text) + 8
             boxes = []
             for share in (0.92, 0.08, 0.7, 0.3, 0.5):
@@ -402,7 +403,7 @@ class SheetView(QWidget):
     def pick(self, dot: marks.Dot) -> None:
         """Pick a point for measuring; with the second the measure is taken."""
         x, y = self.figure_coordinates(dot)
-        say(self, f"{lettered(dot.name)}, x {number_text(x)}, y {number_text(y)}")
+        say(self, f"{renamed(self.session.conventions.letters, lettered(dot.name))}, x {number_text(x)}, y {number_text(y)}")
         if len(self.picked) == 2:
             self.picked = []
         if self.picked and self.picked[0].dot.name == dot.name and self.picked[0].dot.block == dot.block:
@@ -450,7 +451,8 @@ class SheetView(QWidget):
         x, y = self.figure_coordinates(self.hover)
         units = self.session.conventions.units
         x_text, y_text = (measured(value, "mm", units, 3) for value in (x, y))
-        self._tag(painter, spot, f"{lettered(self.hover.name)}   x {x_text}   y {y_text}")
+        name = renamed(self.session.conventions.letters, lettered(self.hover.name))
+        self._tag(painter, spot, f"{name}   x {x_text}   y {y_text}")
 
     def figure_coordinates(self, dot: marks.Dot) -> tuple[float, float]:
         """A point of the page in mm of its block, as the construction has it."""

@@ -195,6 +195,7 @@ class DeskWindow(QMainWindow):
         self.one_scale_action = self._action("One scale for all figures of the sheet", "", self.session.set_one_scale)
         self.one_scale_action.setCheckable(True)
         self.turn_action = self._action("Turn the figure …", "Ctrl+Alt+T", self.ask_turn)
+        self.letters_action = self._action("Letters of one's own …", "Ctrl+L", self.ask_letters)
         self.circles_action = self._action("Whole circles instead of arcs", "", self.session.set_whole_circles)
         self.circles_action.setCheckable(True)
         self.next_figure_action = self._action("Next figure of the sheet", "Alt+PgDown", lambda: self.turn_figure(1))
@@ -288,6 +289,22 @@ class DeskWindow(QMainWindow):
         text, given = QInputDialog.getText(self, "Turn the figure", words, text=f"{self.session.figure.turn:g}")
         if given:
             self.turn_by(text)
+
+    def ask_letters(self) -> None:
+        if self.session.empty:
+            self.notice("nothing stands on this sheet")
+            return
+        words = "Points called otherwise, as in A=K, B=L; views follow"
+        text, given = QInputDialog.getText(self, "Letters", words, text=self.session.figure.letters)
+        if given:
+            self.letter_by(text)
+
+    def letter_by(self, text: str) -> None:
+        """Letter the figure in hand; what cannot be is said in the head line."""
+        try:
+            self.session.set_letters(text)
+        except WiseCompassError as reason:
+            self.notice(str(reason))
 
     def turn_by(self, text: str) -> None:
         """Turn the figure in hand; what is no number is said in the head line."""
@@ -409,7 +426,7 @@ class DeskWindow(QMainWindow):
         folio_button.menu().aboutToShow.connect(self._list_folios)
         row.addWidget(folio_button)
         placing = [self.next_figure_action, self.previous_figure_action, *self.move_actions]
-        placing += [self.planner_action, self.one_scale_action, self.turn_action, self.circles_action]
+        placing += [self.planner_action, self.one_scale_action, self.turn_action, self.letters_action, self.circles_action]
         sheet_button = self._menu("Sheet", [*self.register_actions.values(), *placing])
         self.go_on_menu = QMenu("Go on with this figure", sheet_button)
         sheet_button.menu().addMenu(self.go_on_menu)

@@ -6,6 +6,8 @@ import re
 from dataclasses import dataclass
 from enum import StrEnum
 
+from wisecompass.drafting.letters import Letters, renamed
+
 
 class Projection(StrEnum):
     """First angle: front view above the fold line, top view below. Third angle: the other way round."""
@@ -103,6 +105,8 @@ class Conventions:
     line_names: LineNames = LineNames.SHEET
     left_out: frozenset[str] = frozenset()
     """What is not wanted of a construction, such as its tangent; after a plus sign what is wanted beyond what is usual."""
+    letters: Letters = ()
+    """Letters of one's own."""
     turn: float = 0.0
     """By how many degrees a figure is turned on its sheet, anticlockwise."""
     whole_circles: bool = False
@@ -114,7 +118,7 @@ class Conventions:
             for pattern, word in _PLANS:
                 text = pattern.sub(word, text)
             text = _BEGINNING.sub(lambda found: found.group().upper(), text)
-        return text
+        return renamed(self.letters, text)
 
     @property
     def first_number(self) -> int:

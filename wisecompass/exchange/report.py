@@ -101,13 +101,13 @@ def in_words(
     said = [conventions.worded(problem.spoken(typed))]
     said += filter(None, (problem.reckoned(typed), reckoned_words(steps, conventions.units)))
     lines = [*said, f"Method: {method.name} ({method.exactness.value})", ""]
-    lines += [_line(answer) for answer in certificate.answers]
+    lines += [_line(answer, conventions) for answer in certificate.answers]
     lines.append("")
     for step in steps:
         lines.append(f"{step.n:3}. {conventions.worded(sentence(step, conventions.units))}")
         lines += [f"       {conventions.worded(text)}" for text in Reasons(step, conventions.units).sentences() if why]
     lines.append("")
-    lines += [f"  {'holds' if check.holds else 'FAILS'}: {check.text}" for check in certificate.checks]
+    lines += [f"  {'holds' if check.holds else 'FAILS'}: {conventions.worded(check.text)}" for check in certificate.checks]
     worst = certificate.deviation
     if worst.worst:
         lines.append(f"  strays {worst.worst:.4f} mm from the truth, at {worst.where}")
@@ -119,8 +119,8 @@ def in_words(
         lines += [f"  {one.method.name}: {one.sentence}" for one in methods]
         lines.append("")
     for name, figures in problem.slip_figures(typed).items():
-        measured = ", ".join(f"{answer_words(n)} {value:.4f}" for n, value in figures.items())
-        lines.append(f"  slip: {name}; then {measured}")
+        measured = ", ".join(f"{conventions.worded(answer_words(n))} {value:.4f}" for n, value in figures.items())
+        lines.append(f"  slip: {conventions.worded(name)}; then {measured}")
     return "\n".join(lines)
 
 
@@ -128,9 +128,9 @@ DECIMALS = 6
 """Of a figure printed in words."""
 
 
-def _line(answer: Answer) -> str:
+def _line(answer: Answer, conventions: Conventions) -> str:
     """A finding in words: the printed value, plus or minus the printed bound, holds the truth."""
-    name = answer_words(answer.name)
+    name = conventions.worded(answer_words(answer.name))
     if not answer.balls:
         return f"  {name:34} {answer.value!s:>16}"
     printed = [f"{each:.{DECIMALS}f}" for each in (ball.value for ball in answer.balls)]

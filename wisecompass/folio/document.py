@@ -58,6 +58,8 @@ class Figure:
     whole_circles: bool = False
     turn: float = 0.0
     """By how many degrees the figure is turned on its sheet, anticlockwise."""
+    letters: Name = ""
+    """Letters of one's own, as typed: A=K, B=L."""
     goes_on: Name = ""
     """The name of the figure of its sheet on whose drawing it goes on."""
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT

@@ -10,6 +10,7 @@ from functools import lru_cache
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.conventions import Conventions, LineNames, Projection
+from wisecompass.drafting.letters import renamed
 from wisecompass.drafting.marks import (
     AngleDimension,
     Area,
@@ -237,6 +238,8 @@ def compose(
     figure += labels.lettered_at(dots, lettering.places, size)
     names = line_names.written(figure, lettering.named, size)
     figure += [*lettering.gaps, *names]
+    if conventions.letters:
+        figure = [_called(mark, conventions) for mark in figure]
     if cell is None or cell.alone:
         furniture, told = _furniture(paper, title, conventions, scale_text(laid.scale), tuple(notes)), _written(paper, brief)
     else:
@@ -256,6 +259,11 @@ def compose(
         pieces,
         cell,
     )
+
+
+def _called(mark: Mark, conventions: Conventions) -> Mark:
+    """Lettering with letters of one's own; what it letters keeps its name."""
+    return replace(mark, text=renamed(conventions.letters, mark.text)) if isinstance(mark, marks.Text) else mark
 
 
 def together(pages: Sequence[Page]) -> Page:

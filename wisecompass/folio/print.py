@@ -14,6 +14,7 @@ from wisecompass.catalogue import problem
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.errors import BadDocument, Undrawable, WiseCompassError
 from wisecompass.drafting.givens import in_unit
+from wisecompass.drafting.letters import read_letters
 from wisecompass.drafting.marks import Box
 from wisecompass.drafting.solve import Drawing, draw
 from wisecompass.folio import going_on
@@ -61,15 +62,15 @@ def with_units(figure: Figure, unit: str) -> Figure:
 def conventions_of(folio: Folio, figure: Figure | None = None) -> Conventions:
     """The schools of a folio, and what is wished of a figure."""
     found = folio.conventions.as_conventions()
-    if figure is None or not (figure.left_out or figure.whole_circles or figure.turn):
+    if figure is None or not (figure.left_out or figure.whole_circles or figure.turn or figure.letters):
         return found
-    left_out = frozenset(figure.left_out)
-    return replace(found, left_out=left_out, whole_circles=figure.whole_circles, turn=figure.turn)
+    left_out, letters = frozenset(figure.left_out), read_letters(figure.letters)
+    return replace(found, left_out=left_out, whole_circles=figure.whole_circles, turn=figure.turn, letters=letters)
 
 
 def drawn_from(folio: Folio, figure: Figure) -> tuple[object, ...]:
     """All that a figure's drawing hangs on."""
-    wishes = (tuple(figure.places.items()), figure.left_out, figure.whole_circles, figure.turn)
+    wishes = (tuple(figure.places.items()), figure.left_out, figure.whole_circles, figure.turn, figure.letters)
     source = going_on.before(folio, figure)
     base = None if source is None else drawn_from(folio, source)
     return read_from(folio, figure), figure.method, figure.solution, wishes, folio.conventions, base

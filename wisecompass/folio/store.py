@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Any
 from wisecompass.arithmetic.expression import quoted
 from wisecompass.catalogue import index, problem
 from wisecompass.drafting.errors import BadDocument, WiseCompassError
+from wisecompass.drafting.letters import read_letters
 from wisecompass.folio import files
 from wisecompass.folio.document import (
     FORMAT,
@@ -83,6 +84,7 @@ def checked(data: Any, name: str) -> Folio:
             try:
                 _require_known(figure)
                 read_scale(figure.scale)
+                read_letters(figure.letters)
             except WiseCompassError as reason:
                 raise BadDocument(f"{name}: sheet {s}, figure {f}: {reason}") from None
     return with_names(folio)
