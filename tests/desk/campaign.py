@@ -32,7 +32,7 @@ from wisecompass.desk.start import Ending, left_open
 from wisecompass.desk.theme import load_fonts
 from wisecompass.desk.window import DeskWindow
 from wisecompass.drafting.conventions import Projection, Units, Vocabulary
-from wisecompass.folio import links, store
+from wisecompass.folio import links, register, store
 from wisecompass.folio.drafts import Drafts
 from wisecompass.folio.paper import SIZES
 from wisecompass.folio.register import place_of
@@ -151,11 +151,16 @@ class Desk:
             if w.brief.wishes:
                 rng.choice(w.brief.wishes).click()
 
+        def go_on() -> None:
+            found = [] if s.empty else register.continuations(s.figure.problem)
+            if found:
+                s.go_on(rng.choice(found))
+
         def click() -> None:
             at = QPoint(rng.randrange(max(w.sheet.width(), 1)), rng.randrange(max(w.sheet.height(), 1)))
             QTest.mouseClick(w.sheet, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
 
-        register = [lambda key=key: w.register_actions[key].trigger() for key in w.register_actions if "…" not in key]
+        listed = [lambda key=key: w.register_actions[key].trigger() for key in w.register_actions if "…" not in key]
         return {
             "type": type_a_number,
             "nudge": nudge,
@@ -173,7 +178,7 @@ class Desk:
             ),
             "units": lambda: s.set_units(rng.choice(list(Units))),
             "add": lambda: s.add_problem(rng.choice(ids), new_sheet=rng.random() < 0.3),
-            "register": lambda: rng.choice(register)(),
+            "register": lambda: rng.choice(listed)(),
             "rename": lambda: w.rename_figure(rng.choice(("hip", "", "octagon", "x" * 70))),
             "new": w.new_folio,
             "sample": w.open_sample,
@@ -193,6 +198,8 @@ class Desk:
             "one scale": lambda: s.set_one_scale(rng.random() < 0.5),
             "circles": lambda: s.set_whole_circles(rng.random() < 0.5),
             "turn": lambda: w.turn_by(rng.choice(("20", "90", "-45", "0", "x", "1/0"))),
+            "letters": lambda: w.letter_by(rng.choice(("A=K", "A=Z, B=Y", "", "x"))),
+            "go on": go_on,
             "ways": lambda: w.brief.line.others.toggle(),
             "leaf": w.turn_leaf,
             "card": lambda: rng.choice((w.card.toggle_away, w.card.toggle_size))(),

@@ -160,6 +160,42 @@ class Figures(OnTheSample):
         self.session.undo()
         self.assertEqual((word.text(), self.session.last_step), ("with traces", steps))
 
+    def test_letters_of_ones_own_are_seen_said_and_undone(self) -> None:
+        self.take("gusset")
+        self.window.letter_by("A=K")
+        self.session.settle()
+        self.app.processEvents()
+        assert self.session.page is not None
+        texts = {mark.text for mark in self.session.page.marks if isinstance(mark, Text)}
+        self.assertIn("K", texts)
+        self.assertNotIn("A", texts)
+        self.session.go_to(1)
+        self.assertIn("Mark K", self.window.strip.text())
+        self.assertIn("angle at K", {row.left for row in self.window.ledger.table.rows})
+        self.assertIn("KC is as long as the left side", {row.left for row in self.window.ledger.table.rows})
+        self.window.letter_by("A=B")
+        self.assertIn("B is another point", self.window.notice_label.text())
+        self.session.undo()
+        self.assertEqual(self.session.figure.letters, "")
+
+    def test_a_figure_goes_on_with_anothers_drawing(self) -> None:
+        self.take("arch")
+        self.window._list_continuations()
+        words = [action.text() for action in self.window.go_on_menu.actions()]
+        self.assertIn("Tangent and normal of an ellipse", words)
+        steps = self.session.last_step
+        self.window.go_on_menu.actions()[words.index("Tangent and normal of an ellipse")].trigger()
+        self.assertEqual(self.session.figure.goes_on, "arch")
+        self.assertGreater(self.session.last_step, steps)
+        self.session.go_to(steps + 1)
+        self.assertEqual(self.window.strip.head(), f"Step {steps + 1} of {self.session.last_step}")
+        self.assertEqual(self.number("major").text(), "arch · major")
+        self.session.neighbours.finish()
+        shown = [mark.text for mark in self.session.neighbours.marks() if isinstance(mark, Text)]
+        self.assertNotIn("large circle", shown, "the arch is drawn once, under the figure in hand")
+        self.session.undo()
+        self.assertEqual(len(self.session.sheet.figures), 2)
+
     def test_a_figure_of_an_unknown_problem_is_kept_and_can_only_be_deleted(self) -> None:
         text = store.dumps(self.session.folio).replace("tangency/ogee-parallel-lines", "tangency/unheard-of")
         path = self.folder / "odd.folio.json"
