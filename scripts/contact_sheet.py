@@ -20,8 +20,9 @@ from wisecompass import catalogue  # noqa: E402 - the path is set first
 from wisecompass.drafting.conventions import Conventions  # noqa: E402
 from wisecompass.drafting.solve import draw  # noqa: E402
 from wisecompass.exchange.pdf import pdf  # noqa: E402
-from wisecompass.folio.page import Title, compose  # noqa: E402
+from wisecompass.folio.page import compose  # noqa: E402
 from wisecompass.folio.paper import Paper  # noqa: E402
+from wisecompass.folio.title_block import Title  # noqa: E402
 
 WIDTH, COLUMNS = 560, 4
 

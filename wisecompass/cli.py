@@ -354,9 +354,10 @@ def _page(args: argparse.Namespace, problem: Problem, method: Method, typed: Typ
     """The page, and what is to be said of its scale."""
     from wisecompass.drafting.solve import draw
     from wisecompass.folio.fit import advice
-    from wisecompass.folio.page import Title, compose
+    from wisecompass.folio.page import compose
     from wisecompass.folio.paper import Paper
     from wisecompass.folio.scales import read_scale
+    from wisecompass.folio.title_block import Title
 
     conventions = _conventions(args)
     drawing = draw(problem, typed, method, conventions, solution)

@@ -23,8 +23,9 @@ from wisecompass.drafting.problem import Exactness, Method, Problem
 from wisecompass.drafting.solve import construct, draw
 from wisecompass.exchange.dxf import dxf
 from wisecompass.exchange.svg import svg
-from wisecompass.folio.page import Title, compose
+from wisecompass.folio.page import compose
 from wisecompass.folio.paper import Paper
+from wisecompass.folio.title_block import Title
 from wisecompass.geometry.curves import TOLERANCE, at
 from wisecompass.judgement.worth import judged
 

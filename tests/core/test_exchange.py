@@ -25,8 +25,9 @@ from wisecompass.exchange.dxf import dxf
 from wisecompass.exchange.pdf import pdf
 from wisecompass.exchange.report import in_words, report
 from wisecompass.exchange.svg import svg
-from wisecompass.folio.page import Page, Title, compose
+from wisecompass.folio.page import Page, compose
 from wisecompass.folio.paper import SIZES, Paper
+from wisecompass.folio.title_block import Title
 
 MM = 72 / 25.4
 """Points a millimetre."""

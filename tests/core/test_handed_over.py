@@ -25,8 +25,9 @@ from wisecompass.exchange.dxf import dxf
 from wisecompass.exchange.pdf import pdf
 from wisecompass.exchange.svg import svg
 from wisecompass.folio import store
-from wisecompass.folio.page import NO_LETTERING, Page, Title, compose, final, layered
+from wisecompass.folio.page import NO_LETTERING, Page, compose, final, layered
 from wisecompass.folio.paper import Paper, text_width
+from wisecompass.folio.title_block import Title
 
 SVG = "{http://www.w3.org/2000/svg}"
 

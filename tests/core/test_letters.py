@@ -19,8 +19,9 @@ from wisecompass.drafting.record import Act
 from wisecompass.drafting.sentences import sentence
 from wisecompass.drafting.solve import Drawing, draw
 from wisecompass.drafting.step import Step
-from wisecompass.folio.page import Title, compose
+from wisecompass.folio.page import compose
 from wisecompass.folio.paper import Paper
+from wisecompass.folio.title_block import Title
 
 OTHER = "Ж"
 """A letter that no figure has."""

@@ -20,8 +20,9 @@ from wisecompass.drafting.sums import said
 from wisecompass.drafting.wording import joint, lettered, spoken
 from wisecompass.folio.labels import text_box
 from wisecompass.folio.line_names import HEIGHT, spoken_of_later
-from wisecompass.folio.page import Page, Title, compose
+from wisecompass.folio.page import Page, compose
 from wisecompass.folio.paper import Paper, text_width
+from wisecompass.folio.title_block import Title
 
 SIMPLE = ("tangency/arc-two-lines", "tangency/arc-line-circle", "polygons/octagon-in-square", "lines/divide-equally")
 """Problems whose sheets have room for every name."""

@@ -326,6 +326,7 @@ class GoingOn(unittest.TestCase):
         self.assertEqual(said, [])
         words = " ".join(mark.text for mark in page.brief if isinstance(mark, Text))
         self.assertEqual(words.count("Then:"), 2)
+        self.assertNotIn("lies over", advice_beside_others(self.folio, (0, 1)))
         self.assertEqual(words.count("Draw an ellipse"), 1)
         names = [mark.text for mark in page.marks if isinstance(mark, Text)]
         self.assertEqual(names.count("A"), 1)

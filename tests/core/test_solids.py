@@ -24,8 +24,9 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.recorder import Detail
 from wisecompass.drafting.solve import construct, draw
 from wisecompass.folio.dimensions import CLOSEST, HATCHED, expanded
-from wisecompass.folio.page import Title, compose
+from wisecompass.folio.page import compose
 from wisecompass.folio.paper import Paper
+from wisecompass.folio.title_block import Title
 
 Array = NDArray[np.float64]
 

@@ -19,8 +19,9 @@ from wisecompass.drafting.solve import construct, draw
 from wisecompass.exchange.dxf import dxf
 from wisecompass.exchange.pdf import pdf
 from wisecompass.exchange.svg import svg
-from wisecompass.folio.page import Page, Title, compose
+from wisecompass.folio.page import Page, compose
 from wisecompass.folio.paper import Paper
+from wisecompass.folio.title_block import Title
 from wisecompass.geometry.curves import TOLERANCE, Parametric, at
 from wisecompass.judgement.fairing import faired, greatest_gap, in_order
 from wisecompass.judgement.worth import judged

@@ -28,8 +28,9 @@ from wisecompass.drafting.views import Views
 from wisecompass.exchange.points import as_givens, load_points, read_points, write_points
 from wisecompass.exchange.report import report
 from wisecompass.folio.fit import advice
-from wisecompass.folio.page import Title, compose
+from wisecompass.folio.page import compose
 from wisecompass.folio.paper import Paper
+from wisecompass.folio.title_block import Title
 from wisecompass.geometry.plane import Line, distance, midpoint
 from wisecompass.geometry.visibility import seen_parts
 

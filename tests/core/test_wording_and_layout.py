@@ -19,9 +19,10 @@ from wisecompass.folio import labels
 from wisecompass.folio.cells import Cells
 from wisecompass.folio.dimensions import expanded, free_share
 from wisecompass.folio.layout import arrange
-from wisecompass.folio.page import Title, compose
+from wisecompass.folio.page import compose
 from wisecompass.folio.paper import Paper, text_width
 from wisecompass.folio.scales import SCALES, WITH_BETWEEN, scale_text
+from wisecompass.folio.title_block import Title
 
 
 class Words(unittest.TestCase):

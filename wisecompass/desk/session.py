@@ -31,7 +31,7 @@ from wisecompass.folio import register
 from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
 from wisecompass.folio.going_on import in_the_way
 from wisecompass.folio.links import read_figure, read_from
-from wisecompass.folio.page import NO_LETTERING, Cell, Lettering, Page, blank, title_of
+from wisecompass.folio.page import NO_LETTERING, Cell, Lettering, Page, blank
 from wisecompass.folio.print import (
     Plan,
     conventions_of,
@@ -51,6 +51,7 @@ from wisecompass.folio.print import (
 )
 from wisecompass.folio.register import Place
 from wisecompass.folio.scales import read_scale
+from wisecompass.folio.title_block import title_of
 from wisecompass.folio.work import Work
 from wisecompass.judgement.worth import Worth, ranked, serving
 from wisecompass.service import Judged, Reply, Task, about_figure, refused

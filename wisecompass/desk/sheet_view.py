@@ -44,7 +44,8 @@ from wisecompass.drafting.wording import lettered, measured, number_text, spoken
 from wisecompass.folio import line_names, register
 from wisecompass.folio.document import TITLE_FIELDS
 from wisecompass.folio.labels import text_box
-from wisecompass.folio.page import Page, title_boxes, title_of
+from wisecompass.folio.page import Page
+from wisecompass.folio.title_block import title_boxes, title_of
 from wisecompass.geometry.curves import Pair
 from wisecompass.judgement.worth import gap_text
 

@@ -10,12 +10,13 @@ from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.solve import Drawing
 from wisecompass.folio.document import Folio
 from wisecompass.folio.layout import arrange, block_extents
-from wisecompass.folio.page import Cell, Page, Title, room_of
+from wisecompass.folio.page import Cell, Page, room_of
 from wisecompass.folio.paper import EDGE, FILING_EDGE, Paper
 from wisecompass.folio.print import Plan, Tried, planned, tried
 from wisecompass.folio.register import Place
 from wisecompass.folio.scales import read_scale, scale_text
 from wisecompass.folio.sheet_plan import MOST_PLANNED
+from wisecompass.folio.title_block import Title
 
 ROLLS = ("A4", "A3", "A2", "A1", "A0")
 """Papers that are offered, the smallest first."""
@@ -90,6 +91,8 @@ def _overlap(one: Cell | None, other: Cell | None) -> bool:
     if one is None or other is None:
         return False
     a, b = one.box, other.box
+    if a == b and (one.silent or other.silent):
+        return False  # one goes on with the other's drawing
     return min(a[2], b[2]) - max(a[0], b[0]) > OVER and min(a[3], b[3]) - max(a[1], b[1]) > OVER
 
 

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from functools import lru_cache
 
 from wisecompass.drafting import marks
-from wisecompass.drafting.conventions import Conventions, LineNames, Projection
+from wisecompass.drafting.conventions import Conventions, LineNames
 from wisecompass.drafting.letters import renamed
 from wisecompass.drafting.marks import (
     AngleDimension,
@@ -29,72 +27,20 @@ from wisecompass.drafting.wording import number_text
 from wisecompass.folio import labels, line_names
 from wisecompass.folio.cells import Cells
 from wisecompass.folio.dimensions import expanded, free_share, interruptions
-from wisecompass.folio.document import Folio
 from wisecompass.folio.layout import Arrangement, arrange
-from wisecompass.folio.paper import CENTRING, EDGE, FIELD_ROW, FILING_EDGE, TITLE_ROW, Paper, text_width
-from wisecompass.folio.register import Place
+from wisecompass.folio.paper import CENTRING, EDGE, FILING_EDGE, Paper
 from wisecompass.folio.scales import SCALES, scale_text
-
-TITLE_HEIGHT, SMALL_HEIGHT, BRIEF_HEIGHT = 4.0, 2.8, 3.5
-"""Capitals of the title strip, of heads and notes, and of the brief on A4, mm."""
-
-LINE = 1.7
-"""Distance of lines of lettering as a share of their capitals."""
-
-NAME_HEIGHT, CAPTION_HEIGHT, HEADING_HEIGHT = 3.2, 2.6, 4.5
-"""Capitals of a figure's name, of its brief beside it, and of the sheet's name at its head, on A4, mm."""
-
-
-@dataclass(frozen=True)
-class Title:
-    """What the title block says (ISO 7200); what is empty is left out. ``leaf`` is which sheet of how many."""
-
-    work: str = ""
-    sheet: str = ""
-    number: str = ""
-    leaf: str = ""
-    owner: str = ""
-    drawn_by: str = ""
-    checked_by: str = ""
-    date: str = ""
-    document_type: str = ""
-    revision: str = ""
-
-    @property
-    def fields(self) -> list[tuple[str, str]]:
-        """The heads and texts of the second row."""
-        every = (
-            ("owner", self.owner),
-            ("drawn by", self.drawn_by),
-            ("checked by", self.checked_by),
-            ("date", self.date),
-            ("document", self.document_type),
-            ("revision", self.revision),
-        )
-        return [(head, text) for head, text in every if text]
-
-    @property
-    def height(self) -> float:
-        """The height of the block as on A4, mm."""
-        return TITLE_ROW + (FIELD_ROW if self.fields else 0.0)
-
-
-def title_of(folio: Folio, place: Place) -> Title:
-    """The title block of the page at a place."""
-    sheet, count = folio.sheets[place[0]], len(folio.sheets)
-    return Title(
-        work=folio.work,
-        sheet=sheet.name,
-        number=sheet.number,
-        leaf=f"{place[0] + 1} / {count}" if count > 1 else "",
-        owner=folio.owner,
-        drawn_by=folio.drawn_by,
-        checked_by=folio.checked_by,
-        date=folio.date,
-        document_type=folio.document_type,
-        revision=sheet.revision,
-    )
-
+from wisecompass.folio.title_block import Title, furnished
+from wisecompass.folio.written import (
+    BRIEF_HEIGHT,
+    CAPTION_HEIGHT,
+    HEADING_HEIGHT,
+    LINE,
+    NAME_HEIGHT,
+    SMALL_HEIGHT,
+    text,
+    wrapped,
+)
 
 EASE = 1.0
 """Between a figure and the edge of its part of the sheet, mm on A4."""
@@ -109,7 +55,7 @@ class Caption:
 
     def lines(self, width: float, size: float) -> list[str]:
         """The brief in lines that are so wide."""
-        return _wrapped(self.said, width - 4 * size, CAPTION_HEIGHT * size)
+        return wrapped(self.said, width - 4 * size, CAPTION_HEIGHT * size)
 
 
 @dataclass(frozen=True)
@@ -241,9 +187,9 @@ def compose(
     if conventions.letters:
         figure = [_called(mark, conventions) for mark in figure]
     if cell is None or cell.alone:
-        furniture, told = _furniture(paper, title, conventions, scale_text(laid.scale), tuple(notes)), _written(paper, brief)
+        furniture, told = furnished(paper, title, conventions, scale_text(laid.scale), tuple(notes)), _written(paper, brief)
     else:
-        furniture = _furniture(paper, title, conventions, cell.scales, cell.notes, cell.heading)
+        furniture = furnished(paper, title, conventions, cell.scales, cell.notes, cell.heading)
         told = captioned(cell, size, laid.scale)
     return Page(
         paper.width,
@@ -298,10 +244,10 @@ def captioned(cell: Cell, size: float, scale: Fraction | None = None) -> list[Ma
     left, _, right, high = cell.box
     told = f"{cell.caption.name}   {scale_text(scale)}" if cell.tells_scale and scale is not None else cell.caption.name
     level = high - (1.0 + NAME_HEIGHT) * size
-    written = [_text(left + 2 * size, level, told, NAME_HEIGHT * size)]
+    written = [text(left + 2 * size, level, told, NAME_HEIGHT * size)]
     for line in cell.caption.lines(right - left, size):
         level -= CAPTION_HEIGHT * LINE * size
-        written.append(_text(left + 2 * size, level, line, CAPTION_HEIGHT * size))
+        written.append(text(left + 2 * size, level, line, CAPTION_HEIGHT * size))
     return written
 
 
@@ -317,7 +263,7 @@ def _dimensioned(dimensions: Sequence[LinearDimension], size: float) -> list[Mar
 
 def blank(paper: Paper, title: Title, conventions: Conventions) -> Page:
     """Empty paper with its border and title block."""
-    furniture = _furniture(paper, title, conventions, "", ())
+    furniture = furnished(paper, title, conventions, "", ())
     return Page(paper.width, paper.height, [], furniture, [], [], Fraction(1), {}, NO_LETTERING)
 
 
@@ -341,7 +287,7 @@ def room_of(
         a, b, c, d = cell.box
         ease = EASE * size
         return (a + ease, b + ease, c - ease, d - caption_height(cell.caption, c - a, size)), [], list(cell.notes)
-    brief = _wrapped(said_of(drawing, conventions), right - left - 10 * size, BRIEF_HEIGHT * size)
+    brief = wrapped(said_of(drawing, conventions), right - left - 10 * size, BRIEF_HEIGHT * size)
     notes = [conventions.worded(note) for note in drawing.problem.cautions]
     top = high - CENTRING - (3 + len(brief) * BRIEF_HEIGHT * LINE) * size
     low += (title.height + 2 + len(notes) * SMALL_HEIGHT * LINE) * size
@@ -356,206 +302,12 @@ def shared_room(paper: Paper, title: Title, notes: int) -> Box:
     return left + size, low + (title.height + 2 + notes * SMALL_HEIGHT * LINE) * size, right - size, top
 
 
-def _text(x: float, y: float, text: str, height: float, anchor: str = "left") -> Mark:
-    return marks.Text(x=x, y=y, text=text, height=height, anchor=anchor, pen=Pen.LETTERING)
-
-
-def _rule(x1: float, y1: float, x2: float, y2: float, pen: Pen = Pen.BORDER) -> Mark:
-    return marks.Segment(x1=x1, y1=y1, x2=x2, y2=y2, pen=pen)
-
-
-def _wrapped(text: str, width: float, height: float) -> list[str]:
-    """Lines of whole words, no value parted from its unit; their widths are added up word by word, which is remembered
-    better than that of lines."""
-    lines: list[list[str]] = [[]]
-    taken, space = 0.0, text_width("n n", height) - text_width("nn", height)
-    for word in _unparted(text):
-        longer = text_width(word, height)
-        if lines[-1] and taken + space + longer > width:
-            lines.append([])
-            taken = 0.0
-        taken += longer + (space if lines[-1] else 0.0)
-        lines[-1].append(word)
-    return [" ".join(words) for words in lines]
-
-
-UNITS = re.compile(r"(?:mm|cm|m|in|ft|°)[,.;:)]*$")
-"""A word that is a unit, with what stands behind it."""
-
-
-def _unparted(text: str) -> list[str]:
-    """The words of a text, a unit being one with its value."""
-    words: list[str] = []
-    for word in text.split():
-        if words and UNITS.fullmatch(word) and words[-1][-1:].isdigit():
-            words[-1] += f" {word}"
-        else:
-            words.append(word)
-    return words
-
-
 def _written(paper: Paper, brief: list[str]) -> list[Mark]:
     """The brief at the top of the sheet."""
     size = paper.lettering
     x, top = paper.frame[0] + 5 * size, paper.frame[3] - CENTRING - 4.5 * size
     height = BRIEF_HEIGHT * size
-    return [_text(x, top - index * height * LINE, line, height) for index, line in enumerate(brief)]
-
-
-@lru_cache(maxsize=16)
-def _furniture(
-    paper: Paper, title: Title, conventions: Conventions, scale: str, notes: tuple[str, ...], heading: str = ""
-) -> tuple[Mark, ...]:
-    """Frame, centring marks, title block and notes; lettering as on A4, enlarged with the sheet. They stay while a number
-    is typed."""
-    size = paper.lettering
-    left, low, right, _ = paper.frame
-    top = low + title.height * size
-    drawn = _frame(paper)
-    drawn.append(_rule(left, top, right, top, Pen.GIVEN))
-    drawn += _titles(paper, title, conventions, scale)
-    if heading:
-        level = paper.frame[3] - CENTRING - HEADING_HEIGHT * size
-        height = HEADING_HEIGHT * size
-        drawn.append(_text(left + 3 * size, level, _cut(heading, right - left - 6 * size, height), height))
-    if title.fields:
-        level = low + FIELD_ROW * size
-        drawn.append(_rule(left, level, right, level, Pen.DIMENSION))
-        width = (right - left) / len(title.fields)
-        for index, (head, body) in enumerate(title.fields):
-            cell = (left + index * width, low, left + (index + 1) * width, level)
-            drawn += _cell(cell, head, body, SMALL_HEIGHT * size, size, beside=True)
-    for index, line in enumerate(reversed(notes)):
-        drawn.append(_text(left + 5 * size, top + (2.2 + index * SMALL_HEIGHT * LINE) * size, line, SMALL_HEIGHT * size))
-    return tuple(drawn)
-
-
-def title_boxes(paper: Paper, title: Title) -> dict[str, Box]:
-    """Where the fields of the title block stand that are typed, by their names in the document."""
-    size = paper.lettering
-    left, low, right, _ = paper.frame
-    found: dict[str, Box] = {}
-    if title.fields:
-        width = (right - left) / len(title.fields)
-        for index, (head, _) in enumerate(title.fields):
-            box = (left + index * width, low, left + (index + 1) * width, low + FIELD_ROW * size)
-            found[NAMES[head]] = box
-        low += FIELD_ROW * size
-    edges = _title_edges(title, left, right)
-    for name, place in (("work", 0), ("name", 1), ("number", 4)):
-        found[name] = (edges[place], low, edges[place + 1], low + TITLE_ROW * size)
-    return found
-
-
-NAMES = {
-    "owner": "owner",
-    "drawn by": "drawn_by",
-    "checked by": "checked_by",
-    "date": "date",
-    "document": "document_type",
-    "revision": "revision",
-}
-"""The heads of fields with their names in the document."""
-
-
-def _title_edges(title: Title, left: float, right: float) -> list[float]:
-    """The uprights of the row of titles."""
-    shares = (0.0, 0.29, 0.58, 0.68, 0.80, 0.92 if title.leaf else 1.0, 1.0)
-    return [left + (right - left) * share for share in shares]
-
-
-def _frame(paper: Paper) -> list[Mark]:
-    """The frame of the drawing space and the centring marks in the middle of each side (ISO 5457)."""
-    left, low, right, high = paper.frame
-    across, up = paper.width / 2, paper.height / 2
-    return [
-        _rule(left, low, right, low),
-        _rule(right, low, right, high),
-        _rule(right, high, left, high),
-        _rule(left, high, left, low),
-        _rule(across, 0.0, across, low),
-        _rule(across, high - CENTRING, across, paper.height),
-        _rule(0.0, up, left + CENTRING, up),
-        _rule(right - CENTRING, up, paper.width, up),
-    ]
-
-
-def _titles(paper: Paper, title: Title, conventions: Conventions, scale: str) -> list[Mark]:
-    """The row of titles: work, sheet, scale, projection, number and leaf."""
-    size = paper.lettering
-    left, low, right, _ = paper.frame
-    low += FIELD_ROW * size if title.fields else 0.0
-    top = low + TITLE_ROW * size
-    edges = _title_edges(title, left, right)
-    cells = (
-        ("work", title.work),
-        ("sheet", title.sheet),
-        ("scale", scale),
-        ("", ""),
-        ("number", title.number),
-        ("leaf", title.leaf),
-    )
-    drawn: list[Mark] = []
-    for x, following, (head, body) in zip(edges[:-1], edges[1:], cells, strict=True):
-        if body:
-            drawn += _cell((x, low, following, top), head, body, TITLE_HEIGHT * size, size)
-        if left < x < right:
-            drawn.append(_rule(x, low, x, top, Pen.DIMENSION))
-    middle = (edges[3] + edges[4]) / 2
-    enlarge = Placement(size, middle, (low + top) / 2)
-    return [*drawn, *(placed(mark, enlarge) for mark in _projection_symbol(0.0, 0.0, conventions.projection))]
-
-
-def _cell(box: Box, head: str, body: str, height: float, size: float, *, beside: bool = False) -> list[Mark]:
-    """A field of the title block: its head small over (``beside``: before) its text, which shrinks rather than runs over
-    and is cut where it would be too small to read."""
-    x, low, right, high = box
-    small = SMALL_HEIGHT * size
-    start = x + 2.5 * size
-    if beside:
-        heads = [_text(start, low + 0.36 * (high - low), head, small * 0.8)]
-        start += 1.3 * text_width(head, small * 0.8) + 2.0 * size  # small letters on a screen run wide
-    else:
-        heads = [_text(start, high - small - 1.6 * size, head, small)]
-    room = (right - start - 1.5 * size) * 0.96  # letters on a screen are rounded to its dots
-    fitting = room / max(text_width(body, 1.0), 0.1)
-    if fitting < SMALLEST_SHARE * height:
-        body = _cut(body, room, SMALLEST_SHARE * height)
-        fitting = SMALLEST_SHARE * height
-    place = low + (0.36 * (high - low) if beside else 2.2 * size)
-    return [*heads, _text(start, place, body, min(height, fitting))]
-
-
-SMALLEST_SHARE = 0.55
-"""So much of its height a text in the title block keeps; what is longer is cut."""
-
-
-def _cut(text: str, room: float, height: float) -> str:
-    """As many letters as there is room for, and a sign that there are more where there are."""
-    if text_width(text, height) <= room:
-        return text
-    while text and text_width(f"{text}…", height) > room:
-        text = text[:-1]
-    return f"{text.rstrip()}…"
-
-
-def _projection_symbol(x: float, y: float, projection: Projection) -> list[Mark]:
-    """The truncated cone of ISO 5456-2, its narrow end to the left, and its end view seen from the left: on the far
-    side of the cone in first angle, on the near side in third."""
-    large, small, half = 3.6, 1.8, 4.0
-    side = 1 if projection is Projection.FIRST else -1
-    cone_x, circle_x = x - 5.2 * side, x + 5.6 * side
-    corners = [
-        (cone_x - half, y - small),
-        (cone_x + half, y - large),
-        (cone_x + half, y + large),
-        (cone_x - half, y + small),
-    ]
-    pen = Pen.GIVEN
-    drawn = [_rule(*a, *b, pen) for a, b in zip(corners, [*corners[1:], corners[0]], strict=True)]
-    circles = [marks.Arc(cx=circle_x, cy=y, radius=r, pen=pen) for r in (large, small)]
-    centre = [_rule(x - 11, y, x + 11, y, Pen.CENTRE), _rule(circle_x, y - 5, circle_x, y + 5, Pen.CENTRE)]
-    return [*drawn, *circles, *centre]
+    return [text(x, top - index * height * LINE, line, height) for index, line in enumerate(brief)]
 
 
 def final(page: Page) -> list[Mark]:

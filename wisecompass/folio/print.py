@@ -27,7 +27,6 @@ from wisecompass.folio.page import (
     Cell,
     Lettering,
     Page,
-    Title,
     blank,
     captioned,
     compose,
@@ -35,13 +34,13 @@ from wisecompass.folio.page import (
     room_of,
     said_of,
     shared_room,
-    title_of,
     together,
 )
 from wisecompass.folio.paper import Paper
 from wisecompass.folio.register import Place, unique
 from wisecompass.folio.scales import SCALES, WITH_BETWEEN, read_scale, scale_text
 from wisecompass.folio.sheet_plan import MOST_PLANNED, Wanted, alike, largest_free, parts
+from wisecompass.folio.title_block import Title, title_of
 
 
 def with_units(figure: Figure, unit: str) -> Figure:
