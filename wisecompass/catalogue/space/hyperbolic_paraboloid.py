@@ -314,7 +314,7 @@ def _parabola(high: Point, far: Point, saddle: Point) -> Parametric:
 
 def _circle_at_saddle(b: Board, high: Point, far: Point, saddle: Point) -> None:
     """Half the latus rectum: the perpendicular at B to OB meets the axis twice the radius beyond the level of B."""
-    with b.gathered("axis", Instrument.SET_SQUARE):
+    with b.gathered("axis", Instrument.STRAIGHTEDGE):
         level = b.line(far, high, "level of B and D")
         axis = b.square(level, saddle, "axis of the section")
         top = b.meet(axis, level, name="N")
