@@ -15,13 +15,14 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 from tests.desk.base import DeskTest
 from wisecompass import catalogue
 from wisecompass.catalogue import index as contents
+from wisecompass.desk.index import PLACE, PROBLEM_ID
 from wisecompass.desk.leaves import Leaves
 from wisecompass.desk.printing import INK, Preview, put_on
 from wisecompass.desk.title_field import TitleField
 from wisecompass.drafting.marks import Dot, Text
 from wisecompass.drafting.wording import number_text
 from wisecompass.exchange.leaves import sheet_pages
-from wisecompass.folio import register, store
+from wisecompass.folio import links, register, store
 from wisecompass.folio.document import Folio
 from wisecompass.folio.labels import text_box
 
@@ -68,6 +69,7 @@ class Figures(OnTheSample):
         spot = self.window.sheet.view.px(right - 3, low + 3).toPoint()
         QTest.mouseClick(self.window.sheet, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, spot)
         self.assertEqual(self.session.figure.name, "valley rafter")
+        self.assertEqual(self.window.strip.figure(), "valley rafter")
         self.assertFalse(self.session.can_undo, "taking in hand is no change")
         self.press(Qt.Key.Key_PageUp, ALT)
         self.assertEqual(self.session.figure.name, "hip rafter")
@@ -437,6 +439,60 @@ class AsANewUser(DeskTest):
         printer.setOutputFileName(str(self.folder / "shed.pdf"))
         put_on(printer, [page for page, _ in sheet_pages(self.session.folio, [0])])
         self.assertTrue((self.folder / "shed.pdf").read_bytes().startswith(b"%PDF"))
+
+    def click_problem(self, problem_id: str) -> None:
+        """Click a problem in the catalogue."""
+        index, left = self.window.index, Qt.MouseButton.LeftButton
+        QTest.mouseClick(index.leaves.words["Catalogue"], left)
+        item = next(i for i in index._items() if i.data(0, PLACE) is None and i.data(0, PROBLEM_ID) == problem_id)
+        index.tree.scrollToItem(item)
+        self.app.processEvents()
+        spot = index.tree.visualItemRect(item).center()
+        QTest.mouseClick(index.tree.viewport(), left, Qt.KeyboardModifier.NoModifier, spot)
+        self.app.processEvents()
+
+    def test_by_pointer(self) -> None:
+        sheet, left, plain = self.window.sheet, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+        self.window.new_action.trigger()
+        a, b, c, d = sheet._title_boxes()["name"]
+        QTest.mouseClick(sheet, left, plain, sheet.view.px((a + c) / 2, (b + d) / 2).toPoint())
+        QTest.keyClicks(sheet.title_field, "Shed")
+        QTest.keyClick(sheet.title_field, Qt.Key.Key_Return)
+        for problem_id in ("space/line-from-ends", "polygons/square-from-side", "lines/bisect-angle"):
+            self.click_problem(problem_id)
+        self.assertEqual([f.problem.split("/")[0] for f in self.session.sheet.figures], ["space", "polygons", "lines"])
+        self.session.neighbours.finish()
+        assert self.session.plan is not None
+        cell = self.session.plan.cells[1]
+        assert cell is not None
+        spot = sheet.view.px(cell.box[2] - 2, cell.box[1] + 2).toPoint()
+        QTest.mouseClick(sheet, left, plain, spot)
+        self.assertEqual(self.session.figure.problem, "polygons/square-from-side")
+        data = QMimeData()
+        data.setText(links.link_text(self.session.sheet.figures[0], "true_length"))
+        self.number("side").dropEvent(QDropEvent(QPointF(3, 3), Qt.DropAction.CopyAction, data, left, plain))
+        self.assertIn("true_length", self.session.figure.givens["side"])
+        self.session.settle()
+        assert self.session.page is not None
+        head = next(mark for mark in self.session.page.brief if isinstance(mark, Text))
+        box = text_box(head)
+        grip = sheet.view.px((box[0] + box[2]) / 2, (box[1] + box[3]) / 2).toPoint()
+        QTest.mousePress(sheet, left, plain, grip)
+        for share in (0.4, 1.0):
+            QTest.mouseMove(sheet, grip + QPoint(25, 12) * share)
+        QTest.mouseRelease(sheet, left, plain, grip + QPoint(25, 12))
+        self.assertIsNotNone(self.session.figure.room)
+        self.window.register_actions["Delete figure"].trigger()
+        self.assertEqual(len(self.session.sheet.figures), 2)
+        self.window.undo_action.trigger()
+        self.assertEqual(len(self.session.sheet.figures), 3)
+        path = self.folder / "pointer.folio.json"
+        self.window.save_to(path)
+        kept = self.session.folio
+        self.window.open_sample()
+        self.window.open(path)
+        self.assertEqual(self.session.folio, kept)
+        self.assertEqual(kept.sheets[0].name, "Shed")
 
 
 if __name__ == "__main__":

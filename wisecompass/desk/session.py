@@ -116,7 +116,7 @@ class Session(QObject):
         self.worths: list[Worth] = []
         self.step = 1
         self.proving = False
-        self._typing = False
+        self._typing = self._turning = False
         self.letters_wait = False
         """While somebody types letters go with their points; for better places, and those of new points, they wait."""
         self._detail = Detail.WHOLE
@@ -560,7 +560,9 @@ class Session(QObject):
         self.work.history.part()
         self.place = (sheet, figure)
         self.figure_changed.emit()
+        self._turning = self.helper is not None
         self._draw()
+        self._turning = False
         self.go_to(self.last_step + 1)
 
     def take(self, work: Work) -> None:
@@ -714,7 +716,7 @@ class Session(QObject):
         if self.proving:
             self.rest.begin()
         self.drawn.emit()
-        self._follow(typed=kept is not None)
+        self._follow(soon=kept is not None or self._turning)
         if later and self.helper is not None:
             self._letters_asked = self.helper.ask("lettering", Task.of(self.folio, self.place))
 
@@ -748,11 +750,11 @@ class Session(QObject):
             self.refused.emit()
         self._follow()
 
-    def _follow(self, typed: bool = False) -> None:
-        """Let the rest of the desk follow: while somebody types when there is time for it, but soon."""
+    def _follow(self, soon: bool = False) -> None:
+        """Let the rest of the desk follow: while somebody types or turns sheets when there is time for it, but soon."""
         now = monotonic()
         self._behind_since = self._behind_since or now
-        if typed and now - self._behind_since < FOLLOW_WITHIN:
+        if soon and now - self._behind_since < FOLLOW_WITHIN:
             self._follow_timer.start()
         else:
             self.follow()

@@ -113,6 +113,10 @@ class StepStrip(QWidget):
         shown = measured(on_paper(float(setting), page.scale), "mm", self.session.conventions.units)
         return f"on this sheet {shown} ({scale_text(page.scale)})"
 
+    def figure(self) -> str:
+        """Which figure is in hand, where the sheet has several."""
+        return self.session.figure.name if len(self.session.sheet.figures) > 1 else ""
+
     def head(self) -> str:
         if self.session.drawing is None:
             return "Empty sheet"
@@ -141,7 +145,8 @@ class StepStrip(QWidget):
             self.session.go_to(self.session.step + 1)
 
     def _show(self, _step: int = 0) -> None:
-        self.setAccessibleDescription(f"{self.head()}. {self.text()} {self.why()}".rstrip())
+        named = f"{self.figure()}, " if self.figure() else ""
+        self.setAccessibleDescription(f"{named}{self.head()}. {self.text()} {self.why()}".rstrip())
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
@@ -199,7 +204,9 @@ class StepStrip(QWidget):
         after_head = 2 * UNIT + painter.fontMetrics().horizontalAdvance(self.head()) + 2 * UNIT
         playing = "Space stops" if self._player.isActive() else "← → walk   Space plays   F4 why"
         painter.setFont(interface_font(SMALL))
-        painter.drawText(QPointF(2 * UNIT, scaled(46)), self.on_paper() or playing)
+        below = " · ".join(filter(None, [self.figure(), self.on_paper()])) or playing
+        fitting = painter.fontMetrics().elidedText(below, Qt.TextElideMode.ElideMiddle, scaled(BESIDE) - 3 * UNIT)
+        painter.drawText(QPointF(2 * UNIT, scaled(46)), fitting)
         if self.session.step <= self.count and self.session.drawing is not None:
             step = self.session.drawing.steps[self.session.step - 1]
             painter.setPen(QPen(self.theme.color("accent"), 1.6))
