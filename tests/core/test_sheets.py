@@ -123,6 +123,16 @@ class Planner(unittest.TestCase):
         fixed = folio_of(figures[0], replace(figures[1], scale="1:2"), one_scale=True)
         self.assertEqual(float(plan_of(fixed, 0).scales[1]), 0.5)
 
+    def test_one_scale_on_a_crowded_sheet(self) -> None:
+        sizes = ("71 58 43", "20 15 12", "6 5 4")
+        briefs = [dict(zip(("base", "left", "right"), sizes[n % 3].split(), strict=True)) for n in range(14)]
+        figures = [Figure("triangles/three-sides", "two arcs", brief, name=f"no {n}") for n, brief in enumerate(briefs)]
+        for wanted in (False, True):
+            folio = folio_of(*figures, one_scale=wanted)
+            plan = plan_of(folio, 0)
+            scales = {page_of(folio, (0, f), plan).scale for f in range(len(figures))}
+            self.assertEqual(len(scales) == 1, wanted, scales)
+
     def test_what_was_dragged_stays_and_never_leaves_the_frame(self) -> None:
         rng = random.Random(9)
         folio = with_rooms(folio_of(*some(rng, 3)), 0)
@@ -302,6 +312,16 @@ class GoingOn(unittest.TestCase):
 
     def drawings(self) -> list[Drawing]:
         return [drawn(self.folio, figure) for figure in self.folio.sheets[0].figures]
+
+    def test_one_drawing_on_a_crowded_sheet_too(self) -> None:
+        first, *others = self.folio.sheets[0].figures
+        more = [
+            Figure("triangles/three-sides", "two arcs", {"base": "20", "left": "15", "right": f"{12 + n}"}, name=f"no {n}")
+            for n in range(12)
+        ]
+        crowded = replace(self.folio.sheets[0], figures=(first, *others, *more))
+        cells = plan_of(replace(self.folio, sheets=(crowded,)), 0).cells
+        self.assertEqual([cell is not None and cell.silent for cell in cells[:4]], [True, True, False, False])
 
     def test_steps_go_on_counting_and_nothing_is_drawn_twice(self) -> None:
         one, two, three = self.drawings()

@@ -10,7 +10,7 @@ import math
 import re
 import unicodedata
 from collections import OrderedDict
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import replace
 from fractions import Fraction
 from functools import lru_cache
@@ -118,15 +118,6 @@ def offered(folio: Folio, besides: Figure, dimension: Dimension) -> list[str]:
 def _dimension(kind: Kind) -> Dimension | None:
     """What quantity a finding of a kind is; none of what is no number."""
     return None if kind in (Kind.CHOICE, Kind.POINT) else DIMENSIONS.get(kind, PLAIN_NUMBER)
-
-
-def hanging_on(folio: Folio, name: str) -> Iterator[Figure]:
-    """The figures with a link to a figure of that name."""
-    wanted = f"{slug(name)}."
-    for sheet in folio.sheets:
-        for figure in sheet.figures:
-            if any(link.startswith(wanted) for _, link in links_in(figure)):
-                yield figure
 
 
 def read_from(folio: Folio, figure: Figure) -> tuple[Any, ...]:

@@ -300,7 +300,8 @@ def plan_of(folio: Folio, s: int, drawings: Mapping[int, Drawing] | None = None)
     sheet, have = folio.sheets[s], drawings or {}
     if len(sheet.figures) == 1 and sheet.figures[0].room is None:
         return Plan((None,), ())
-    if len(sheet.figures) > MOST_PLANNED:
+    hang_together = sheet.one_scale or any(figure.goes_on for figure in sheet.figures)
+    if len(sheet.figures) > MOST_PLANNED and not hang_together:
         return _alike(folio, s)
     key = (
         tuple(
