@@ -200,7 +200,44 @@ def _solve(args: argparse.Namespace) -> int:
     if args.figure is not None:
         return _solve_figure(args)
     problem, method, typed, solution = _request(args)
-    return _solved(args, problem, method, typed, solution, _conventions(args), None)
+    conventions = _conventions(args)
+    _require_wishes_known(args, problem, method, typed, solution, conventions)
+    return _solved(args, problem, method, typed, solution, conventions, None)
+
+
+def _left_out(args: argparse.Namespace) -> tuple[str, ...]:
+    from wisecompass.drafting.recorder import ASKED
+
+    return (*args.leave_out, *(f"{ASKED}{part}" for part in args.draw_too))
+
+
+def _require_wishes_known(
+    args: argparse.Namespace, problem: Problem, method: Method, typed: Typed, solution: int, conventions: Conventions
+) -> None:
+    """Refuse a part that this construction has not, and a letter that another of its points has.
+
+    Raises:
+        BadGiven: there is one; the sentence says which parts there are.
+    """
+    from wisecompass.drafting.errors import BadGiven
+    from wisecompass.drafting.letters import require_free
+    from wisecompass.drafting.marks import Dot
+    from wisecompass.drafting.recorder import ASKED
+    from wisecompass.drafting.solve import draw
+
+    wanted = _left_out(args)
+    if not (wanted or args.letters):
+        return
+    drawing = draw(problem, typed, method, conventions, solution)
+    require_free(conventions.letters, [mark.name for mark in drawing.marks if isinstance(mark, Dot) and mark.name])
+    for part in wanted:
+        if part not in drawing.wishes:
+            asked = part.startswith(ASKED)
+            there = [each.removeprefix(ASKED) for each in drawing.wishes if each.startswith(ASKED) is asked]
+            what = "drawn too" if asked else "left out"
+            have = f"it has {', '.join(there)}" if there else "nothing can be"
+            name = part.removeprefix(ASKED)[:40]
+            raise BadGiven("left_out", f"“{name}” is no part that can be {what} here; {have}", there[0] if there else "")
 
 
 def _solve_figure(args: argparse.Namespace) -> int:
@@ -213,12 +250,20 @@ def _solve_figure(args: argparse.Namespace) -> int:
     s, f = register.place_of(folio, args.figure)
     figure = folio.sheets[s].figures[f]
     given = {**figure.givens, **_sets(args.set)}
-    figure = replace(figure, givens=given, method=args.method or figure.method, solution=args.solution or figure.solution)
+    figure = replace(
+        figure,
+        givens=given,
+        method=args.method or figure.method,
+        solution=args.solution or figure.solution,
+        left_out=tuple(dict.fromkeys((*figure.left_out, *_left_out(args)))),
+        turn=args.turn or figure.turn,
+        letters=args.letters or figure.letters,
+    )
     folio = register.replace_figure(folio, (s, f), figure)
     problem = catalogue.problem(figure.problem)
-    typed = read_figure(folio, figure)
-    conventions = conventions_of(folio, figure)
-    return _solved(args, problem, problem.method(figure.method), typed, figure.solution, conventions, (folio, (s, f)))
+    method, typed, conventions = problem.method(figure.method), read_figure(folio, figure), conventions_of(folio, figure)
+    _require_wishes_known(args, problem, method, typed, figure.solution, conventions)
+    return _solved(args, problem, method, typed, figure.solution, conventions, (folio, (s, f)))
 
 
 def _solved(
@@ -344,7 +389,7 @@ def _conventions(args: argparse.Namespace) -> Conventions:
         counting=Counting(args.counting),
         beginning=Beginning(args.beginning),
         vocabulary=Vocabulary(args.vocabulary),
-        left_out=frozenset((*args.leave_out, *(f"+{part}" for part in args.draw_too))),
+        left_out=frozenset(_left_out(args)),
         turn=args.turn,
         letters=read_letters(args.letters),
     )

@@ -18,6 +18,7 @@ from wisecompass.arithmetic.expression import Expression
 from wisecompass.arithmetic.undecided import Undecided
 from wisecompass.drafting.givens import Listed
 from wisecompass.folio import store
+from wisecompass.folio.store import SAMPLE
 
 
 def run(*args: str) -> tuple[int, str, str]:
@@ -255,6 +256,31 @@ class Refusing(unittest.TestCase):
         blocked = self.folder / "file"
         blocked.write_text("")
         self.refuses("cannot be made", "export", str(store.SAMPLE), "--svg-dir", str(blocked / "below"))
+
+
+class Wishing(unittest.TestCase):
+    """Parts left out or drawn too, letters and turning, from the command line."""
+
+    def test_what_is_wished_is_followed(self) -> None:
+        whole = run("solve", "conics/ellipse-tangent-normal")
+        less = run("solve", "conics/ellipse-tangent-normal", "--leave-out", "centre of curvature")
+        self.assertEqual((whole[0], less[0]), (0, 0))
+        self.assertLess(len(less[1]), len(whole[1]))
+        more = run("solve", "space/hyperbolic-paraboloid", "--draw-too", "end view")
+        self.assertEqual(more[0], 0, more[2])
+
+    def test_a_part_that_is_not_there_and_a_taken_letter_are_refused(self) -> None:
+        for problem in ("conics/ellipse-tangent-normal", "space/hyperbolic-paraboloid", "triangles/three-sides"):
+            for option in (("--leave-out", "nonsense"), ("--draw-too", "nonsense"), ("--letters", "A=B")):
+                code, _, said = run("solve", problem, *option)
+                self.assertEqual((code, said.count("\n")), (2, 1), (problem, option, said))
+
+    def test_options_stand_above_what_a_figure_of_a_folio_has(self) -> None:
+        sample = str(SAMPLE)
+        code, said, _ = run("solve", sample, "--figure", "brace", "--letters", "A=K", "--turn", "20")
+        self.assertEqual(code, 0)
+        self.assertIn("Mark K where", said)
+        self.assertEqual(run("solve", sample, "--figure", "brace", "--leave-out", "nonsense")[0], 2)
 
 
 class Exporting(unittest.TestCase):

@@ -165,6 +165,8 @@ def planned(folio: Folio, s: int, figures: Sequence[Tried], paper: Paper | None 
     drawings = [each for each in figures if isinstance(each, Drawing)]
     first = last_of_each(folio, s, figures)
     joined = [figures[n] for n in first]
+    if len(figures) > MOST_PLANNED:  # a crowded sheet has room for names alone
+        captions = [Caption(caption.name, "") for caption in captions]
     captions = _told_together(first, captions)
     notes = tuple(dict.fromkeys(conventions.worded(note) for each in drawings for note in each.problem.cautions))
     placed = [_placed(figure.room, paper) for figure in sheet.figures]
@@ -223,7 +225,7 @@ def _told_together(last: Sequence[int], captions: Sequence[Caption]) -> list[Cap
     found = []
     for end in last:
         members = [captions[k] for k in range(len(last)) if last[k] == end]
-        found.append(Caption(members[0].name, " Then: ".join(member.said for member in members)))
+        found.append(Caption(members[0].name, " Then: ".join(member.said for member in members if member.said)))
     return found
 
 
