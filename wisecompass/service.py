@@ -242,32 +242,41 @@ class Service:
 
     def _answer(self, request: Request) -> None:
         try:
-            if request.kind == "figure":
-                for kind, body in about_figure(request.body):
-                    if request.number < self._newest:
-                        break
-                    self._say(request, kind, body)
-                self._say(request, "done", None, last=True)
-            elif request.kind == "lettering":
-                self._say(request, "lettered", lettered(request.body), last=True)
-            elif request.kind == "measure":
-                self._say(request, "measured", measured(*request.body), last=True)
-            elif request.kind == "offer":
-                self._say(request, "refused", refused(request.body), last=True)
-            else:
-                kind, path, folio, place = request.body
-                done = exported(kind, path, folio, place, lambda text: self._say(request, "progress", text))
-                self._say(request, "exported", done, last=True)
+            self.work(request)
         except WiseCompassError as reason:
-            self._say(request, "failed", str(reason), last=True)
+            self.say(request, "failed", str(reason), last=True)
         except Exception as reason:
-            self._say(request, "failed", f"it did not work: {type(reason).__name__}: {reason}"[:200], last=True)
+            self.say(request, "failed", f"it did not work: {type(reason).__name__}: {reason}"[:200], last=True)
 
-    def _say(self, request: Request, kind: str, body: Any, last: bool = False) -> None:
+    def work(self, request: Request) -> None:
+        """Answer one request."""
+        if request.kind == "figure":
+            for kind, body in about_figure(request.body):
+                if request.number < self._newest:
+                    break
+                self.say(request, kind, body)
+            self.say(request, "done", None, last=True)
+        elif request.kind == "lettering":
+            self.say(request, "lettered", lettered(request.body), last=True)
+        elif request.kind == "measure":
+            self.say(request, "measured", measured(*request.body), last=True)
+        elif request.kind == "offer":
+            self.say(request, "refused", refused(request.body), last=True)
+        else:
+            kind, path, folio, place = request.body
+            done = exported(kind, path, folio, place, lambda text: self.say(request, "progress", text))
+            self.say(request, "exported", done, last=True)
+
+    def say(self, request: Request, kind: str, body: Any, last: bool = False) -> None:
         send(self._out, Reply(request.number, kind, body, last))
 
 
 def main() -> None:
+    serve(Service)
+
+
+def serve(service: type[Service]) -> None:
+    """Answer what comes in at the standard input until it ends."""
     out = os.fdopen(os.dup(1), "wb", buffering=0)
     os.dup2(2, 1)  # whatever a library prints must not come between the messages
-    Service(sys.stdin.buffer, cast("BinaryIO", out)).run()
+    service(sys.stdin.buffer, cast("BinaryIO", out)).run()

@@ -6,8 +6,10 @@ from __future__ import annotations
 import os
 import signal
 import time
+from unittest.mock import patch
 
 from PySide6.QtCore import QSettings, Qt
+from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 
 from tests.desk.base import PLACES, DeskTest
@@ -15,11 +17,15 @@ from wisecompass.arithmetic import ball
 from wisecompass.desk.helper import Helper
 from wisecompass.desk.saying import said
 from wisecompass.desk.session import Session
+from wisecompass.desk.table import whole_sheet
 from wisecompass.desk.window import DeskWindow
+from wisecompass.drafting.conventions import Projection
 from wisecompass.folio import store
 
 
-class Beside(DeskTest):
+class WithHelper(DeskTest):
+    """A window with its processes."""
+
     def setUp(self) -> None:
         super().setUp()
         self._close()
@@ -38,6 +44,8 @@ class Beside(DeskTest):
             self.assertLess(time.monotonic(), deadline, what)
             QTest.qWait(5)
 
+
+class Beside(WithHelper):
     def proved(self) -> bool:
         return self.session.certificate is not None
 
@@ -123,6 +131,70 @@ class Beside(DeskTest):
         self.window.export("csv", self.folder / "one.csv")
         self.until("the export", lambda: self.window.exporter is None)
         self.assertTrue((self.folder / "one.csv").exists())
+
+
+class Turning(WithHelper):
+    """Sheets are there at once: their pictures are painted beforehand."""
+
+    folio = store.sample()
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.sheet = self.window.sheet
+        assert self.sheet.ahead is not None
+        self.ahead = self.sheet.ahead
+        few = patch("wisecompass.desk.ahead.KEPT", 4)
+        few.start()
+        self.addCleanup(few.stop)
+
+    def live(self, sheet: int) -> QImage:
+        """What a sheet shows when it has been turned to and all has followed."""
+        self.session.turn_to(sheet)
+        self.session.settle()
+        self.session.neighbours.finish()
+        QTest.qWait(20)
+        return self.sheet.grab().toImage()
+
+    def test_a_picture_beforehand_is_the_sheet_as_it_will_stand(self) -> None:
+        for sheet in (1, 4, 6):
+            live = self.live(sheet)
+            picture = QImage.fromData(whole_sheet(self.session.folio, (sheet, 0), self.sheet.look).png)
+            apart = share_apart(live, picture)
+            self.assertLess(apart, 0.002, "but for the ring about a chosen point")
+
+    def test_it_is_seen_before_anything_is_drawn(self) -> None:
+        self.live(3)
+        self.ahead.finish()
+        before, paints = self.session.drawing, self.sheet.paints
+        seen: list[tuple[bool, int]] = []
+        self.session.figure_changed.connect(
+            lambda: seen.append((self.session.drawing is before, self.sheet.paints - paints))
+        )
+        self.session.turn_to(4)
+        self.assertEqual(seen, [(True, 1)])
+
+    def test_a_change_makes_its_pictures_stale(self) -> None:
+        self.ahead.finish()
+        place = ((self.session.place[0] + 1) % len(self.folio.sheets), 0)
+        self.assertIsNotNone(self.ahead.picture(place))
+        self.session.set_conventions(projection=Projection.THIRD)
+        self.assertIsNone(self.ahead.picture(place))
+        self.ahead.finish()
+        self.assertIsNotNone(self.ahead.picture(place))
+
+    def test_without_its_process_sheets_turn_as_well(self) -> None:
+        self.ahead.stop()
+        self.session.turn_to(5)
+        self.assertEqual(self.session.place, (5, 0))
+        self.assertIsNotNone(self.session.drawing)
+
+
+def share_apart(one: QImage, other: QImage) -> float:
+    """Which share of their pixels differ."""
+    size = one.size()
+    assert size == other.size()
+    spots = [(x, y) for x in range(0, size.width(), 2) for y in range(0, size.height(), 2)]
+    return sum(one.pixel(x, y) | 0xFF000000 != other.pixel(x, y) | 0xFF000000 for x, y in spots) / len(spots)
 
 
 class Other(DeskTest):

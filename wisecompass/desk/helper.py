@@ -28,8 +28,10 @@ class Helper(QObject):
     lost = Signal(int)
     """The request of that number was given up."""
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self, parent: QObject | None = None, module: str = "wisecompass.service") -> None:
+        """``module`` holds the process's other side, its ``main``."""
         super().__init__(parent)
+        self._module = module
         self._process: QProcess | None = None
         self._unpacker = Unpacker()
         self._number = 0
@@ -60,7 +62,7 @@ class Helper(QObject):
         environment.insert("PYTHONPATH", os.pathsep.join([_root(), environment.value("PYTHONPATH", "")]).rstrip(os.pathsep))
         process.setProcessEnvironment(environment)
         process.setProgram(sys.executable)
-        process.setArguments(["-c", "from wisecompass.service import main; main()"])
+        process.setArguments(["-c", f"from {self._module} import main; main()"])
         process.setProcessChannelMode(QProcess.ProcessChannelMode.SeparateChannels)
         process.setStandardErrorFile(QProcess.nullDevice())
         process.readyReadStandardOutput.connect(self._read)

@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from wisecompass.drafting.errors import WiseCompassError
+from wisecompass.desk.table import beside, page_or_reason
 from wisecompass.drafting.marks import Mark
-from wisecompass.folio.page import Page, layered
-from wisecompass.folio.print import laid_from, page_of, refused_page, tried
+from wisecompass.folio.page import Page
+from wisecompass.folio.print import laid_from
 
 if TYPE_CHECKING:
     from wisecompass.desk.session import Session
@@ -76,11 +76,7 @@ class Neighbours(QObject):
         if plan is None or n >= len(session.sheet.figures) or key != self._key(n):
             return
         place = (session.place[0], n)
-        try:
-            page = page_of(session.folio, place, plan)
-        except WiseCompassError as reason:
-            why = tried(session.folio, session.sheet.figures[n])
-            page = refused_page(session.folio, place, plan.cells[n], why if isinstance(why, WiseCompassError) else reason)
+        page = page_or_reason(session.folio, place, plan)
         session.remember_letters(key, page.lettering)
         self._pages[key] = page
         while len(self._pages) > max(KEPT, len(session.sheet.figures)):
@@ -95,8 +91,7 @@ class Neighbours(QObject):
     def marks(self) -> Iterator[Mark]:
         """All that is seen of them, as it lies on paper."""
         for page in (self._pages[key] for key in self._shown if key in self._pages):
-            yield from page.brief
-            yield from layered(page.marks)
+            yield from beside(page)
 
     @property
     def shown(self) -> object:

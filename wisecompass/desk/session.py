@@ -93,6 +93,8 @@ class Session(QObject):
     """Letters on the page have moved; the drawing is the same."""
     certified = Signal()
     stepped = Signal(int)
+    turning = Signal(int, int)
+    """A sheet and its figure are about to be taken in hand."""
     folio_changed = Signal()
     history_moved = Signal()
     """What can be undone and done again is another change."""
@@ -556,6 +558,7 @@ class Session(QObject):
 
     def turn_to(self, sheet: int, figure: int = 0) -> None:
         """Take another figure in hand. Turning sheets is not a change of the folio."""
+        self.turning.emit(sheet, figure)
         self.pending = {}
         self.work.history.part()
         self.place = (sheet, figure)

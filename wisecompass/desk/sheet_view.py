@@ -24,12 +24,14 @@ from PySide6.QtWidgets import QWidget
 
 from wisecompass.arithmetic import PLAIN
 from wisecompass.desk import instruments
+from wisecompass.desk.ahead import Ahead
 from wisecompass.desk.lifting import Lifted, caption_under
 from wisecompass.desk.measure import Measured, between
 from wisecompass.desk.paint import MarkPainter, Stand, View
 from wisecompass.desk.saying import say
 from wisecompass.desk.session import Session
 from wisecompass.desk.standing import Standing
+from wisecompass.desk.table import Look, fitted, paint_table
 from wisecompass.desk.theme import Theme, interface_font
 from wisecompass.desk.title_field import TitleField
 from wisecompass.drafting import marks
@@ -51,9 +53,6 @@ from wisecompass.judgement.worth import gap_text
 
 if TYPE_CHECKING:
     from wisecompass.judgement.fairing import Gap
-
-MARGIN = 14
-"""Table seen round the paper, px."""
 
 MOST_BESIDE = 8
 """Names of lines shown beside them at a step."""
@@ -106,6 +105,9 @@ class SheetView(QWidget):
         self.setMinimumSize(240, 200)
         self.setAccessibleName("sheet")
         self.setToolTip("")
+        self.ahead = Ahead(session, self.look) if session.helper is not None else None
+        self._beforehand: QPixmap | None = None
+        session.turning.connect(self._show_beforehand)
         session.drawn.connect(self._redrawn)
         session.refused.connect(self._repaint)
         session.stepped.connect(self._stepped)
@@ -148,9 +150,7 @@ class SheetView(QWidget):
         page = self.session.page
         if page is None:
             return
-        k = min((self.width() - 2 * MARGIN) / page.width, (self.height() - 2 * MARGIN) / page.height)
-        k = max(k, 0.05)
-        self.view = View(k, (self.width() - k * page.width) / 2, (self.height() + k * page.height) / 2)
+        self.view = fitted(page, self.width(), self.height())
         self.fitted = True
         self.update()
 
@@ -168,11 +168,38 @@ class SheetView(QWidget):
         if self.fitted:
             self.fit()
 
+        if self.ahead is not None:
+            self.ahead.shown_as(self.look)
+
+    @property
+    def look(self) -> Look:
+        """How the table looks now."""
+        return Look(self.width(), self.height(), self.devicePixelRatioF(), self.theme)
+
+    def _show_beforehand(self, sheet: int, figure: int) -> None:
+        """The sheet that is being turned to, at once, if there is a picture of it; it is drawn meanwhile."""
+        if self.ahead is None or not self.fitted or not self.isVisible():
+            return
+        self.ahead.shown_as(self.look)
+        picture = self.ahead.picture((sheet, figure))
+        if picture is not None:
+            self._beforehand = picture
+            self.repaint()
+            self._beforehand = None
+
     # ------------------------------------------------------------------------------------------------------ painting
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
         painter = QPainter(self)
         try:
-            self._paint(painter)
+            if self._beforehand is not None:
+                painter.fillRect(self.rect(), self.theme.color("table"))
+                painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+                size = self._beforehand.deviceIndependentSize().scaled(self.size(), Qt.AspectRatioMode.KeepAspectRatio)
+                left, top = (self.width() - size.width()) / 2, (self.height() - size.height()) / 2
+                whole = QRectF(self._beforehand.rect())
+                painter.drawPixmap(QRectF(left, top, size.width(), size.height()), self._beforehand, whole)
+            else:
+                self._paint(painter)
         finally:  # a painter left open by a fault takes the program with it
             painter.end()
         self.paints += 1
@@ -222,16 +249,8 @@ class SheetView(QWidget):
         if self._backdrop_of is None or self._backdrop_of[0] != key:
             picture = QPixmap(self.size() * ratio)
             picture.setDevicePixelRatio(ratio)
-            picture.fill(self.theme.color("table"))
             with QPainter(picture) as painter:
-                painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-                paper = QRectF(self.view.px(0, page.height), self.view.px(page.width, 0))
-                shadow = QColor(0, 0, 0, 40)
-                painter.fillRect(QRectF(paper.right(), paper.top() + 4, 3, paper.height()), shadow)
-                painter.fillRect(QRectF(paper.left() + 3, paper.bottom(), paper.width() - 3, 4), shadow)
-                painter.fillRect(paper, self.theme.color("paper"))
-                MarkPainter(painter, self.view, self.theme, greyed).paint((mark, Stand.DONE) for mark in page.furniture)
-                MarkPainter(painter, self.view, self.theme, True).paint((mark, Stand.DONE) for mark in neighbours.marks())
+                paint_table(painter, self.size(), self.view, self.theme, page, neighbours.marks(), greyed=greyed)
             self._backdrop_of = (key, picture)
         return self._backdrop_of[1]
 

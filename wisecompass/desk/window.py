@@ -874,7 +874,7 @@ class DeskWindow(QMainWindow):
         if self.settings is not None:
             self.settings.setValue("geometry", self.saveGeometry())
         self.keeping.close()
-        for helper in (self.exporter, self.session.helper):
+        for helper in (self.exporter, self.session.helper, self.sheet.ahead):
             if helper is not None:
                 helper.stop()
         super().closeEvent(event)

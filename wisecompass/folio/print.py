@@ -305,19 +305,27 @@ def plan_of(folio: Folio, s: int, drawings: Mapping[int, Drawing] | None = None)
     hang_together = sheet.one_scale or any(figure.goes_on for figure in sheet.figures)
     if len(sheet.figures) > MOST_PLANNED and not hang_together:
         return _alike(folio, s)
-    key = (
-        tuple(
-            (drawn_from(folio, figure), figure.name, figure.scale, figure.room, figure.goes_on) for figure in sheet.figures
-        ),
-        (sheet.name, sheet.paper, sheet.landscape, sheet.one_scale, bool(title_of(folio, (s, 0)).fields)),
-    )
+    key = _plan_key(folio, s)
     if key not in _PLANS:
         figures = [have[f] if f in have else tried(folio, figure) for f, figure in enumerate(sheet.figures)]
-        _PLANS[key] = planned(folio, s, figures)
-        while len(_PLANS) > PLANS_KEPT:
-            _PLANS.popitem(last=False)
+        remember_plan(folio, s, planned(folio, s, figures))
     _PLANS.move_to_end(key)
     return _PLANS[key]
+
+
+def _plan_key(folio: Folio, s: int) -> tuple[object, ...]:
+    """All that the plan of a sheet hangs on."""
+    sheet = folio.sheets[s]
+    hangs = ((drawn_from(folio, each), each.name, each.scale, each.room, each.goes_on) for each in sheet.figures)
+    own = (sheet.name, sheet.paper, sheet.landscape, sheet.one_scale, bool(title_of(folio, (s, 0)).fields))
+    return tuple(hangs), own
+
+
+def remember_plan(folio: Folio, s: int, plan: Plan) -> None:
+    """Keep a plan that was made for a sheet as it is, here or elsewhere."""
+    _PLANS[_plan_key(folio, s)] = plan
+    while len(_PLANS) > PLANS_KEPT:
+        _PLANS.popitem(last=False)
 
 
 def _alike(folio: Folio, s: int) -> Plan:
