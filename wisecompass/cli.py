@@ -13,7 +13,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
-from wisecompass import __version__, catalogue
+from wisecompass import __version__, catalogue, cli_judging
 from wisecompass.arithmetic.expression import quoted
 from wisecompass.drafting.errors import BadDocument, BadGiven, WiseCompassError
 
@@ -102,6 +102,7 @@ def _parser() -> argparse.ArgumentParser:
     figures = commands.add_parser("figures", help="list the figures of a folio")
     figures.add_argument("folio", type=Path, metavar="FILE")
     figures.add_argument("--json", action="store_true")
+    cli_judging.add_parsers(commands)
     desk = commands.add_parser("desk", help="open the window")
     desk.add_argument("folio", nargs="?", type=Path)
     desk.add_argument("--demo", action="store_true", help="open the sample folio")
@@ -128,6 +129,8 @@ def main(argv: Sequence[str] | None = None) -> int:
         "desk": _desk,
         "demo": _desk,
         "schema": _schema,
+        "budget": _budget,
+        "turn": _turn,
     }[args.command]
     try:
         code = run(args)
@@ -203,6 +206,14 @@ def _solve(args: argparse.Namespace) -> int:
     conventions = _conventions(args)
     _require_wishes_known(args, problem, method, typed, solution, conventions)
     return _solved(args, problem, method, typed, solution, conventions, None)
+
+
+def _budget(args: argparse.Namespace) -> int:
+    return cli_judging.run_budget(args, _request)
+
+
+def _turn(args: argparse.Namespace) -> int:
+    return cli_judging.run_turn(args, _request)
 
 
 def _left_out(args: argparse.Namespace) -> tuple[str, ...]:

@@ -5,8 +5,6 @@ from __future__ import annotations
 import unittest
 
 from wisecompass import catalogue
-from wisecompass.drafting.hand import Hand
-from wisecompass.judgement.hands import budget, spreads
 from wisecompass.judgement.worth import judge, judged, worth, worths
 
 
@@ -64,53 +62,6 @@ class Best(unittest.TestCase):
         least = min(one.miss or 0 for one in ranked)
         alike = [one.steps for one in ranked if (one.miss or 0) <= 1.12 * least]
         self.assertEqual(alike, sorted(alike))
-
-
-class Hands(unittest.TestCase):
-    def test_a_less_steady_hand_strays_more(self) -> None:
-        problem = catalogue.problem("tangency/arc-two-lines")
-        typed, method = problem.read({}), problem.methods[0]
-        steady = spreads(problem, typed, method, Hand().scaled(0.5), 4000)["setback"].spread
-        shaky = spreads(problem, typed, method, Hand().scaled(2), 4000)["setback"].spread
-        self.assertAlmostEqual(shaky / steady, 4, delta=0.6)
-
-    def test_a_perfect_hand_does_not_stray(self) -> None:
-        for problem_id in catalogue.ids():
-            problem = catalogue.problem(problem_id)
-            for name, found in spreads(problem, problem.read({}), problem.methods[0], Hand().scaled(0), 10).items():
-                self.assertLess(found.spread, 1e-9, name)
-
-    def test_stepping_errors_add_up_at_the_closing_side(self) -> None:
-        """The more sides, the worse the last: the reason for the caution at that step."""
-        problem = catalogue.problem("polygons/regular-from-side")
-        method = problem.method("central angle")
-        few, many = (
-            spreads(problem, problem.read({"sides": n, "side": "30"}), method, Hand(), 6000)["closing_side"].spread
-            for n in ("5", "20")
-        )
-        self.assertGreater(many, 2 * few)
-
-    def test_the_budget_blames_the_protractor_where_only_it_is_unsteady(self) -> None:
-        problem = catalogue.problem("tangency/arc-two-lines")
-        typed, method = problem.read({}), problem.methods[1]
-        only = Hand(needle=0, compass=0, straightedge=0, protractor=0.5, scale=0)
-        found = budget(problem, typed, method, "setback", only)
-        board_step = found.blame[0][0]
-        self.assertEqual(board_step, 3, "edge 2 is the only line that is protracted")
-        self.assertGreater(found.blame[0][1], 0.99)
-        self.assertEqual(found.failed, 0)
-
-    def test_shares_of_blame_add_up_to_the_whole(self) -> None:
-        problem = catalogue.problem("conics/ellipse")
-        found = budget(problem, problem.read({}), problem.method("four centres"), "radius_end", Hand(), count=500)
-        self.assertAlmostEqual(sum(share for _, share in found.blame), 1.0, places=6)
-
-    def test_hands_for_which_an_arc_misses_are_counted(self) -> None:
-        """Where two arcs hardly reach each other about half of all hands miss."""
-        problem = catalogue.problem("tangency/arc-two-circles")
-        typed = problem.read({"radius_1": "20", "radius_2": "20", "distance": "79.999", "radius": "20"})
-        found = spreads(problem, typed, problem.methods[0], Hand(), 4000)["centre_y"]
-        self.assertTrue(800 < found.failed < 3200, found.failed)
 
 
 class OnThePaper(unittest.TestCase):

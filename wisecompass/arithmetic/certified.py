@@ -15,7 +15,7 @@ MOST_BITS = 2560
 """Two numbers that agree to 770 digits and were typed by hand are the same number."""
 
 if TYPE_CHECKING:
-    from flint import arb
+    pass
 
 T = TypeVar("T")
 
@@ -85,17 +85,24 @@ def enclosed_root(near: float, f: Callable[[Number], Number], slope: Callable[[N
     Raises:
         Undecided: no ball about the float maps into itself.
     """
-    from wisecompass.arithmetic import ball
+    from wisecompass.arithmetic import ball, tape
 
     found = ball.about(Fraction(near), Fraction(1, 2**30))
+    on_tape = None
     for turn in range(24):
         middle = ball.number(ball.middle(found))
-        step = cast("arb", middle - f(cast("Number", middle)) / slope(cast("Number", found)))
+        here = f(cast("Number", middle))
+        on_tape = here if isinstance(here, tape.Traced) else None
+        step = middle - tape.untaped(here) / tape.untaped(slope(cast("Number", found)))
         if not found.contains(step):
             if turn == 0:
                 raise Undecided("a root has no enclosure")
             break
         if ball.radius(step) * 2 > ball.radius(found):
-            return cast("Number", step)
+            found = step
+            break
         found = step
-    return cast("Number", found)
+    if on_tape is None:
+        return cast("Number", found)
+    at = cast("Number", ball.number(ball.middle(found)))
+    return cast("Number", tape.implicit(on_tape.tape, found, f(at), slope(at)))

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 from numpy.typing import NDArray
 
@@ -95,14 +93,13 @@ def pick(score_first: Hands, score_second: Hands, first: Hands, second: Hands) -
 
 
 def roughly(x: Hands) -> float:
-    """The middle hand's number, of two middle ones the larger; NaN where no hand has one."""
-    known = x[~np.isnan(x)]
-    return float(np.partition(known, known.size // 2)[known.size // 2]) if known.size else math.nan
+    """The first hand's number, which is the steady one's."""
+    return float(x.flat[0])
 
 
 def sign_of(x: Hands) -> int:
-    middle = roughly(x)
-    return (middle > 0) - (middle < 0)
+    steady = roughly(x)
+    return (steady > 0) - (steady < 0)
 
 
 def is_zero(x: Hands) -> bool:

@@ -44,6 +44,10 @@ def _room(x: object) -> ModuleType:
         from wisecompass.arithmetic import ball
 
         return ball
+    if kind.__name__ == "Traced":
+        from wisecompass.arithmetic import tape
+
+        return tape
     raise TypeError(f"{x!r} belongs to no arithmetic; make constants with number()")
 
 
@@ -165,7 +169,7 @@ def pick(score_first: Number, score_second: Number, first: Number, second: Numbe
 
 
 def roughly(x: Number) -> float:
-    """A number as a float, for planning where things go: a ball's middle, the middle hand of an array."""
+    """A number as a float, for planning where things go: a ball's middle, the steady hand of an array."""
     if type(x) is float:
         return x
     x = _bare(x)
@@ -173,7 +177,7 @@ def roughly(x: Number) -> float:
 
 
 def sign_of(x: Number) -> int:
-    """-1, 0 or 1 for a float, a ball or (by its middle hand) an array; 0 also for a ball that holds zero."""
+    """-1, 0 or 1 for a float, a ball or (by its steady hand) an array; 0 also for a ball that holds zero."""
     return int(_room(x).sign_of(x))
 
 

@@ -33,12 +33,15 @@ class Board(Lining):
     ) -> Setting:
         """Any opening that serves, about so large: a handy one, in whole or half millimetres if the figure is not tiny."""
         size = float(about) if isinstance(about, int) else roughly(bare(about))
+        size *= self.wider.get(len(self.opened), 1.0)
         least = 0.0 if more_than is None else roughly(bare(more_than))
         most = math.inf if less_than is None else roughly(bare(less_than))
         parts = 2
         while parts < FINEST and (size * parts < 20 or not least < round(size * parts) / parts < most):
             parts *= 10
-        return anything(self.number(round(size * parts)) / parts, more_than=more_than, less_than=less_than)
+        opening = anything(self.number(round(size * parts)) / parts, more_than=more_than, less_than=less_than)
+        self.opened.append(opening)
+        return opening
 
     def turn(self, k: int, n: int) -> Setting:
         """So many parts ``k`` of a whole turn cut into ``n``, in degrees."""

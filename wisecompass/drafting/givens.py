@@ -365,20 +365,33 @@ class Givens:
 
     def decide(self, margin: Callable[[Any], Number]) -> int:
         """The sign of ``margin`` of these givens, decided for good on the givens as typed, in any arithmetic."""
-        return decide_sign(lambda arithmetic: margin(self.bound_in(arithmetic)))
+        sign = decide_sign(lambda arithmetic: margin(self.bound_in(arithmetic)))
+        if (tape := self.__dict__.get("_tape")) is not None:
+            tape.guard(margin(self), sign)
+        return sign
 
     def decide_all(self, margins: Callable[[Any], Sequence[Number]], *, rational: bool = True) -> tuple[int, ...]:
         """The signs of several margins that are reckoned together; not ``rational`` where they surely take roots."""
-        return decide_signs(lambda arithmetic: margins(self.bound_in(arithmetic)), rational=rational)
+        signs = decide_signs(lambda arithmetic: margins(self.bound_in(arithmetic)), rational=rational)
+        if (tape := self.__dict__.get("_tape")) is not None:
+            for value, sign in zip(margins(self), signs, strict=True):
+                tape.guard(value, sign)
+        return signs
 
     def line_angle(self, way: Callable[[Any], tuple[Number, Number]], dx: Number, dy: Number) -> Number:
         """The angle of a drawn line (dx, dy) with the level, 0° to below 180°; ``way`` is its true direction, (dx, dy) up
         to sense, by which it is decided on which side of the level it lies."""
         runs, rises = self.decide_all(way)
         true_dx, true_dy = (roughly(each) for each in way(self.bound_in(PLAIN)))
-        if roughly(dx) * true_dx + roughly(dy) * true_dy < 0:
+        drawn_dx, drawn_dy = (dx, dy) if not self.on_tape else way(self.bound_in(PLAIN))
+        if roughly(drawn_dx) * true_dx + roughly(drawn_dy) * true_dy < 0:
             runs, rises = -runs, -rises
         return line_angle(dx, dy, rises, runs)
+
+    @property
+    def on_tape(self) -> bool:
+        """Whether what is decided must go through ``decide``, for it is remembered with what it hangs on."""
+        return "_tape" in self.__dict__
 
     def bound_in(self, arithmetic: Arithmetic) -> Any:
         """The same givens as numbers of another arithmetic. Fractions are the same at every precision: kept."""
@@ -402,17 +415,24 @@ _DECLARED: dict[type[Givens], tuple[Given, ...]] = {}
 
 def bind(kind: type[Givens], typed: Typed, arithmetic: Arithmetic) -> Any:
     """The givens as numbers of ``arithmetic``: counts as whole numbers, choices as words, lists and points as tuples."""
+    return bind_each(kind, typed, lambda _name, value: value.evaluate(arithmetic))
+
+
+def bind_each(kind: type[Givens], typed: Typed, number: Callable[[str, Expression], Any]) -> Any:
+    """The same with the numbers that a function makes of each given: it gets its name, with its place in a list or point
+    counted from 1 (``A:2``), and what was typed."""
     values: dict[str, object] = {}
     for item in givens_of(kind):
         value = typed[item.name]
         if isinstance(value, str):
             values[item.name] = value
         elif isinstance(value, Listed):
-            values[item.name] = value.bound([each.evaluate(arithmetic) for each in value.items])
+            numbers = [number(f"{item.name}:{k}", each) for k, each in enumerate(value.items, 1)]
+            values[item.name] = value.bound(numbers)
         elif item.form is Form.COUNT:
             values[item.name] = int(value.fraction() or 0)
         else:
-            values[item.name] = value.evaluate(arithmetic)
+            values[item.name] = number(item.name, value)
     bound = kind(**values)
     object.__setattr__(bound, "_typed", typed)
     return bound

@@ -32,7 +32,8 @@ class Hand:
 
 
 class Unsteadiness:
-    """Draws the errors of ``count`` hands. ``only`` confines them to some steps, to find which are to blame."""
+    """Draws the errors of ``count`` hands, of which the first is steady: by it is decided what the others do alike. ``only``
+    confines errors to some steps, to find which are to blame."""
 
     def __init__(self, hand: Hand, count: int, seed: int, only: Collection[int] | None = None) -> None:
         import numpy as np
@@ -42,12 +43,52 @@ class Unsteadiness:
         self.only = only
         self._random = np.random.default_rng(seed)
 
-    def stray(self, value: Number, spread: float, step: int) -> Number:
-        """``value`` with an error of standard deviation ``spread`` in every hand."""
+    def stray(self, value: Number, part: str, step: int) -> Number:
+        """``value`` as each hand makes it with the ``part`` of its skill that is asked for."""
+        errors = self._random.normal(0.0, getattr(self.hand, part), self.count)
         if self.only is not None and step not in self.only:
             return value
-        return value + self._random.normal(0.0, spread, self.count)
+        errors[0] = 0.0
+        return value + errors
 
-    def stray_point(self, point: Point, spread: float, step: int) -> Point:
+    def stray_point(self, point: Point, part: str, step: int) -> Point:
         """``point`` with independent errors across and up."""
-        return Point(self.stray(point.x, spread, step), self.stray(point.y, spread, step), point.name)
+        return Point(self.stray(point.x, part, step), self.stray(point.y, part, step), point.name)
+
+
+@dataclass(frozen=True)
+class Draw:
+    """One stray of a drawing: at which step, and by which part of a hand's skill. Its place in their order is the same in
+    every run of one construction."""
+
+    step: int
+    part: str
+
+
+class Listing(Unsteadiness):
+    """One steady hand that lists what could stray."""
+
+    def __init__(self, hand: Hand) -> None:
+        super().__init__(hand, 1, 0)
+        self.draws: list[Draw] = []
+
+    def stray(self, value: Number, part: str, step: int) -> Number:
+        self.draws.append(Draw(step, part))
+        return value
+
+
+class Probing(Unsteadiness):
+    """A steady hand, and for each of the strays two hands that do but that one wrong: half a standard deviation too much,
+    and too little."""
+
+    def __init__(self, hand: Hand, strays: int) -> None:
+        super().__init__(hand, 2 * strays + 1, 0)
+        self.at = 0
+
+    def stray(self, value: Number, part: str, step: int) -> Number:
+        import numpy as np
+
+        errors = np.zeros(self.count)
+        errors[2 * self.at + 1 : 2 * self.at + 3] = np.array([0.5, -0.5]) * getattr(self.hand, part)
+        self.at += 1
+        return value + errors

@@ -98,6 +98,7 @@ class Recorder:
         detail: Detail = Detail.WHOLE,
         places: Mapping[str, float] | None = None,
         in_full: bool = False,
+        wider: Mapping[int, float] | None = None,
     ) -> None:
         self.arithmetic = arithmetic
         self.conventions = conventions or Conventions()
@@ -107,6 +108,10 @@ class Recorder:
         self.book = Book() if self.drawing and detail is Detail.WHOLE else None
         self.lean = self.drawing and self.book is None and unsteadiness is None
         """A drawing whose steps and checks nobody reads: steps are only counted."""
+        self.opened: list[Setting] = []
+        """The openings that may be any, in the order in which they were chosen."""
+        self.wider = wider or {}
+        """How many times as wide some of them are taken, by their place in that order."""
         self._openings: set[int] = set()
         """Openings that may be any and have been used: the dividers still keep them."""
         self._names: dict[str, int] = {}
@@ -141,6 +146,8 @@ class Recorder:
         self._far: list[range] = []
         self._may_be_far = False
         self._unsteadiness = unsteadiness
+        self._told_at = 0
+        """The step that what is drawn now is told with, where that is not the last."""
         self._block = ""
         self._solution = 0
 
@@ -154,7 +161,7 @@ class Recorder:
             value = value.number
         if self._unsteadiness is None:
             return cast("Number", value)
-        return self._unsteadiness.stray(value, getattr(self._unsteadiness.hand, part), len(self.steps))
+        return self._unsteadiness.stray(value, part, self._told_at or len(self.steps))
 
     def strayed(self, value: Settable, part: str) -> Number:
         """A setting as a hand makes it, for operations that live outside the board."""
@@ -163,7 +170,7 @@ class Recorder:
     def _stray_point(self, point: Point, part: str) -> Point:
         if self._unsteadiness is None:
             return point
-        return self._unsteadiness.stray_point(point, getattr(self._unsteadiness.hand, part), len(self.steps))
+        return self._unsteadiness.stray_point(point, part, self._told_at or len(self.steps))
 
     def nth(self, k: int) -> str:
         """The number of the k-th division (k from 0), counted from 0 or from 1 as the conventions say."""
@@ -220,12 +227,12 @@ class Recorder:
             return
         first, first_mark, drawing = len(self.steps), len(self._marks), self._constructing
         noted = 0 if self.book is None else len(self.book.notes)
-        self._constructing = False
+        self._constructing, self._told_at = False, first + 1
         try:
             with self.for_solution(number):
                 yield
         finally:
-            self._constructing = drawing
+            self._constructing, self._told_at = drawing, 0
         makes = [name for step in self.steps[first:] for name in step.makes]
         told = self.wanted_solution, number
         step = Step(first + 1, "other solution", Instrument.REASON, solutions=told, makes=makes, book=self.book)
@@ -262,7 +269,9 @@ class Recorder:
         sets: list[tuple[set[Any], set[Any]]] = [(e, set(e)) for e in (self.plotted, self._openings, self._begun)]
         drafts = [(draft, len(draft.touched), len(draft.far)) for draft in self._drafts.values()]
         crossings, far = self._crossings, len(self._far)
+        unsteadiness, self._unsteadiness = self._unsteadiness, None  # what is not drawn does not stray
         yield
+        self._unsteadiness = unsteadiness
         for each, length in zip(lists, lengths, strict=True):
             del each[length:]
         for held, was in zip(kept, before, strict=True):

@@ -104,15 +104,16 @@ def construct(
     detail: Detail = Detail.WHOLE,
     places: Mapping[str, float] | None = None,
     in_full: bool = False,
+    wider: Mapping[int, float] | None = None,
 ) -> Board:
     """Run a method in any arithmetic. ``places`` says where somebody has dragged the auxiliary views to; ``in_full`` unfolds
-    divisions into their steps.
+    divisions into their steps; ``wider`` takes openings that may be any so many times as wide, by their place in order.
 
     Raises:
         Infeasible: the method does not serve these givens.
     """
     problem.require_method(method, typed)
-    board = Board(arithmetic, conventions, unsteadiness, solution, detail, places, in_full)
+    board = Board(arithmetic, conventions, unsteadiness, solution, detail, places, in_full, wider)
     bound = (bind if board.book is None else bind_settings)(problem.givens, typed, arithmetic)
     method.construct(board, bound)
     return board
@@ -300,7 +301,8 @@ def simulate(
     seed: int = 1,
     only: Collection[int] | None = None,
 ) -> Board:
-    """The construction by ``count`` simulated hands at once; findings and points are arrays of that length."""
+    """The construction by ``count`` simulated hands at once, of which the first is steady; findings and points are arrays of
+    that length."""
     unsteadiness = Unsteadiness(hand, count, seed, only)
     return construct(problem, typed, method, hands(count), unsteadiness=unsteadiness)
 

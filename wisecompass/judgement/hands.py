@@ -1,60 +1,189 @@
-"""How far an ordinary hand's drawing strays, and which step is to blame."""
+"""How far hands stray on a sheet as it is drawn, and which step is to blame.
+
+A drawing is a row of strays (every pricking, opening, ruling, reading). One run with a steady hand and two more for each
+stray, a little too much and a little too little, gives by how much each of them moves every figure of the sheet; together
+they say how far a hand strays, and what share each step has. Where many random hands disagree they are believed."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import cast
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from wisecompass.arithmetic import PLAIN
+from wisecompass.arithmetic import PLAIN, hands
+from wisecompass.drafting.board import Board
+from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.givens import Typed
-from wisecompass.drafting.hand import Hand
+from wisecompass.drafting.hand import Draw, Hand, Listing, Probing, Unsteadiness
 from wisecompass.drafting.likewise import folded
 from wisecompass.drafting.problem import Method, Problem
-from wisecompass.drafting.solve import construct, simulate
+from wisecompass.drafting.solve import construct
+from wisecompass.drafting.step import Step
+from wisecompass.geometry.plane import Point
+from wisecompass.geometry.space import Point3
+
+Floats = NDArray[np.float64]
+
+STEADY, ORDINARY, ROUGH = Hand().scaled(0.5), Hand(), Hand().scaled(2.0)
+HANDS = {"steady": STEADY, "ordinary": ORDINARY, "rough": ROUGH}
+"""Hands by their names."""
+
+TRIED = 2000
+"""So many random hands say whether the strays can be added up."""
+
+DISAGREE = 1.1
+"""Where random hands stray by so many times more or less than their strays added up, they are believed."""
+
+OF_A_HUNDRED = 95
+"""So many hands of a hundred keep to what is told as the reach of a hand."""
+
+WITHIN = 1.959964
+"""Standard deviations that hold so many, of what is spread as chance spreads it."""
 
 
 @dataclass(frozen=True)
-class Budget:
-    """Spread of one finding over many hands: mean, standard deviation, hands that failed, and the share of the
-    variance that each step alone accounts for (largest first)."""
+class OnPaper:
+    """A construction as it is drawn on a sheet: with its method, schools, dragged views, the solution that is wanted, and
+    the drawing scale."""
 
-    finding: str
-    mean: float
-    spread: float
-    failed: int
-    blame: list[tuple[int, float]]
+    problem: Problem
+    typed: Typed
+    method: Method
+    scale: float = 1.0
+    conventions: Conventions | None = None
+    solution: int = 1
+    places: Mapping[str, float] = field(default_factory=dict)
+    wider: Mapping[int, float] = field(default_factory=dict)
+
+    def by(self, unsteadiness: Unsteadiness | None) -> Board:
+        """As these hands draw it; without any as it should be."""
+        return construct(
+            self.problem,
+            self.typed,
+            self.method,
+            PLAIN if unsteadiness is None else hands(unsteadiness.count),
+            conventions=self.conventions,
+            solution=self.solution,
+            places=self.places,
+            unsteadiness=unsteadiness,
+            wider=self.wider,
+        )
+
+    @cached_property
+    def steps(self) -> list[Step]:
+        """Its steps as they are told, with the numbers of those that each covers."""
+        return folded(self.by(None).steps)
+
+    def told_step(self, step: int) -> int:
+        """The number under which a step is told."""
+        return self._told.get(step, step)
+
+    @cached_property
+    def _told(self) -> dict[int, int]:
+        return {n: step.n for step in self.steps for n in step.covers}
 
 
-def spreads(
-    problem: Problem, typed: Typed, method: Method, hand: Hand, count: int = 10_000, seed: int = 1
-) -> dict[str, Budget]:
-    """Mean and spread of every measured finding, without blame."""
-    board = simulate(problem, typed, method, hand, count, seed)
-    found = {}
+@dataclass(frozen=True)
+class Strays:
+    """What each stray of a drawing does to every figure of it. ``steady`` are the figures of a steady hand, ``moves`` by how
+    much a stray of one standard deviation moves them: a row for each figure, a column for each stray."""
+
+    names: tuple[str, ...]
+    draws: tuple[Draw, ...]
+    steady: Floats
+    moves: Floats
+
+    def row(self, name: str) -> int:
+        return self.names.index(name)
+
+
+def probe(sheet: OnPaper, hand: Hand = ORDINARY) -> Strays:
+    """Every stray of a hand, one at a time."""
+    on_paper = hand.on_paper(sheet.scale)
+    listing = Listing(on_paper)
+    sheet.by(listing)
+    board = sheet.by(Probing(on_paper, len(listing.draws)))
+    count = 2 * len(listing.draws) + 1
+    names, rows = [], []
+    with np.errstate(invalid="ignore"):
+        for name, value in figures(board):
+            names.append(name)
+            rows.append(np.broadcast_to(value, count))
+    values = np.array(rows, dtype=float).reshape(len(rows), count)
+    return Strays(tuple(names), tuple(listing.draws), values[:, 0], values[:, 1::2] - values[:, 2::2])
+
+
+def figures(board: Board) -> Iterator[tuple[str, Any]]:
+    """All that can be measured on a drawing: its findings, of a list or point each number (``feet:2``), and of every letter
+    how far it lies to the right and up (``C.x``)."""
     for name, value in board.findings.items():
-        if isinstance(value, np.ndarray):
-            found[name] = _budget(name, value, [])
+        if isinstance(value, Point3):
+            value = (value.x, value.front, value.above)
+        if isinstance(value, tuple):
+            yield from ((f"{name}:{k}", each) for k, each in enumerate(value, 1))
+        elif isinstance(value, float | np.ndarray):
+            yield name, value
+    for name, point in board.points.items():
+        if isinstance(point, Point):
+            yield f"{name}.x", point.x
+            yield f"{name}.y", point.y
+        else:
+            yield f"{name}.x", point.x
+            yield f"{name}.front", point.front
+            yield f"{name}.above", point.above
+
+
+@dataclass(frozen=True)
+class Reach:
+    """How near hands come to one figure: the standard deviation, and the half width that 95 of 100 keep to. ``failed`` of
+    the hands that were tried could not draw it. A ``wild`` figure magnifies a hair: no width says much of it. ``blame`` are
+    the shares of the steps as they are told, the greatest first."""
+
+    figure: str
+    spread: float
+    reach: float
+    failed: float
+    wild: bool
+    blame: tuple[tuple[int, float], ...]
+
+
+WILD = 2.0
+"""A figure is wild where the one hand in twenty that strays most strays so many times more than chance would have it."""
+
+
+def reaches(sheet: OnPaper, hand: Hand = ORDINARY, seed: int = 1, names: Sequence[str] = ()) -> dict[str, Reach]:
+    """How near such hands come to every finding of a sheet, or to the figures named."""
+    strays = probe(sheet, hand)
+    tried = dict(figures(sheet.by(Unsteadiness(hand.on_paper(sheet.scale), TRIED, seed))))
+    wanted = names or [name for name in strays.names if "." not in name]
+    found = {}
+    for name in wanted:
+        row = strays.row(name)
+        found[name] = _reach(sheet, strays, row, np.broadcast_to(tried[name], TRIED)[1:])
     return found
 
 
-def budget(
-    problem: Problem, typed: Typed, method: Method, finding: str, hand: Hand, count: int = 2_000, seed: int = 1
-) -> Budget:
-    """The error budget of one finding: a run with all steps unsteady, and one for each step with only that one."""
-    board = simulate(problem, typed, method, hand, count, seed)
-    whole = cast("NDArray[np.float64]", board.findings[finding])
-    variances = []
-    for step in folded(construct(problem, typed, method, PLAIN).steps):
-        alone = simulate(problem, typed, method, hand, count, seed, only=step.covers)
-        values = cast("NDArray[np.float64]", alone.findings[finding])
-        variances.append((step.n, float(np.nanvar(values))))
-    total = sum(variance for _, variance in variances) or 1.0
-    blame = sorted(((n, variance / total) for n, variance in variances if variance > 0), key=lambda pair: -pair[1])
-    return _budget(finding, whole, blame)
-
-
-def _budget(name: str, values: NDArray[np.float64], blame: list[tuple[int, float]]) -> Budget:
-    return Budget(name, float(np.nanmean(values)), float(np.nanstd(values)), int(np.isnan(values).sum()), blame)
+def _reach(sheet: OnPaper, strays: Strays, row: int, tried: Floats) -> Reach:
+    moves = strays.moves[row]
+    variances = moves * moves
+    spread = float(np.sqrt(np.nansum(variances)))
+    reach, wild = WITHIN * spread, bool(np.isnan(moves).any())
+    known = tried[~np.isnan(tried)]
+    failed = 1.0 - known.size / tried.size
+    if known.size and spread > 0:
+        off = np.abs(known - strays.steady[row])
+        seen, middle = (float(np.percentile(off, share)) for share in (OF_A_HUNDRED, 50))
+        if not reach / DISAGREE <= seen <= reach * DISAGREE:
+            spread, reach = float(np.percentile(off, 68.27)), seen
+        wild = wild or (middle > 0 and float(np.percentile(off, 99)) / middle > WILD * 2.5758 / 0.6745)
+    shares: dict[int, float] = {}
+    total = float(np.nansum(variances)) or 1.0
+    for draw, variance in zip(strays.draws, np.nan_to_num(variances), strict=True):
+        step = sheet.told_step(draw.step)
+        shares[step] = shares.get(step, 0.0) + float(variance) / total
+    blame = sorted(((step, share) for step, share in shares.items() if share > 0), key=lambda pair: (-pair[1], pair[0]))
+    return Reach(strays.names[row], spread, reach, failed, wild, tuple(blame))

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from functools import reduce
 from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
-from wisecompass.arithmetic import PLAIN, Number, absolute, cos_deg, roughly, tan_deg
+from wisecompass.arithmetic import PLAIN, Number, absolute, cos_deg, larger, smaller, tan_deg
 from wisecompass.catalogue.developments.attached import added, end_names, hang, lay_end, wanted
 from wisecompass.catalogue.developments.pattern import Images, Net, Station, Strip, around, flat_names, fold, total
 from wisecompass.catalogue.developments.sheet import OnNeutralLine, Sheet, lap_fits, roughly_zero, seam_is_there
@@ -134,7 +135,7 @@ def over_base(g: SheetCut) -> Number:
     """How high the plane stands over the lowest corner of the base, mm."""
     if g.is_whole:
         return g.height + 0
-    return min((g.plane_height + radii(g)[0] * rise for rise in _shares(g)), key=roughly)
+    return reduce(smaller, (g.plane_height + radii(g)[0] * rise for rise in _shares(g)))
 
 
 def true_ends(g: SheetCut, lines: list[Station], points: Mapping[str, Any]) -> tuple[dict[str, Point], Number, Number]:
@@ -206,7 +207,7 @@ def conditions(lines: str, body: Callable[[Any], SheetCut] = as_given, *, strict
 
     def room_above(g: Any) -> Number:
         solid = body(g)
-        left: Number = solid.height + 0 if solid.is_whole else solid.height - max(rises(solid), key=roughly)
+        left: Number = solid.height + 0 if solid.is_whole else solid.height - reduce(larger, rises(solid))
         return left
 
     def seam(g: Any) -> Number:

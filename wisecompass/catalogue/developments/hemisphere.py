@@ -19,6 +19,7 @@ from wisecompass.arithmetic import (
     absolute,
     cos_deg,
     hypot,
+    is_zero,
     pi_times,
     roughly,
     sin_deg,
@@ -54,7 +55,7 @@ class Hemisphere(Givens):
 
     @property
     def across(self) -> Any:
-        return self.diameter + self.thickness if roughly(bare(self.thickness)) else self.diameter
+        return self.diameter if is_zero(bare(self.thickness)) else self.diameter + self.thickness
 
     @property
     def is_gored(self) -> bool:

@@ -12,7 +12,17 @@ from fractions import Fraction
 from itertools import pairwise
 from typing import Any
 
-from wisecompass.arithmetic import Number, absolute, cos_deg, hypot, pi_times, roughly, sin_deg, turning_integral
+from wisecompass.arithmetic import (
+    Number,
+    absolute,
+    cos_deg,
+    hypot,
+    is_zero,
+    pi_times,
+    roughly,
+    sin_deg,
+    turning_integral,
+)
 from wisecompass.catalogue.developments.flat_cut import SHEET_WORDS
 from wisecompass.catalogue.developments.pattern import Net, Station, Strip, finish, flat_names, fold, say_seam
 from wisecompass.catalogue.developments.rims import (
@@ -65,7 +75,7 @@ class ObliqueCone(Sheet, _Sizes):
 
     @property
     def is_whole(self) -> bool:
-        return roughly(bare(self.top_height)) == 0
+        return is_zero(bare(self.top_height))
 
     @property
     def room(self) -> Any:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import TYPE_CHECKING, Any
 
-from wisecompass.arithmetic import PLAIN, Arithmetic, Number, roughly
+from wisecompass.arithmetic import PLAIN, Arithmetic, Number, is_zero, roughly
 from wisecompass.drafting.givens import Givens, at_most, choice, count, offset
 from wisecompass.drafting.problem import Condition
 from wisecompass.drafting.setting import bare
@@ -37,11 +37,11 @@ class Jointed(Givens):
 
     @property
     def has_thickness(self) -> bool:
-        return roughly(bare(self.thickness)) != 0
+        return not is_zero(bare(self.thickness))
 
     @property
     def is_lapped(self) -> bool:
-        return roughly(bare(self.lap)) != 0
+        return not is_zero(bare(self.lap))
 
     def laps_at(self, where: str) -> bool:
         """Whether there are laps at the ``seam``, or at the ``lower`` or ``upper`` rim."""

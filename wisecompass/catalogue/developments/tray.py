@@ -11,7 +11,7 @@ from fractions import Fraction
 from itertools import pairwise, product
 from typing import Any
 
-from wisecompass.arithmetic import Number, absolute, roughly
+from wisecompass.arithmetic import Number, absolute, is_zero, roughly
 from wisecompass.catalogue.developments.pattern import Net, draw_laps, fold, letter_bends
 from wisecompass.catalogue.developments.sheet import CAUTIONS, lap_fits, neutral_line
 from wisecompass.drafting import givens
@@ -48,12 +48,12 @@ class Tray(Givens):
 
     @property
     def has_flange(self) -> bool:
-        return roughly(bare(self.flange)) != 0
+        return not is_zero(bare(self.flange))
 
     def grown(self, name: str) -> Any:
         """A size of the bottom on the neutral line: the walls lie half the thickness outside on both sides."""
         size = getattr(self, name)
-        return size + self.thickness if roughly(bare(self.thickness)) else size
+        return size if is_zero(bare(self.thickness)) else size + self.thickness
 
 
 def _space(g: Tray) -> dict[str, Point3]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
-from wisecompass.arithmetic import PLAIN, Number, atan2_deg, cos_deg, log, pi_times, sin_deg
+from wisecompass.arithmetic import Number, atan2_deg, cos_deg, log, pi_times, roughly, sin_deg
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
@@ -38,8 +38,7 @@ class Growth(Givens):
 
 
 def _steps(g: Growth) -> int:
-    plain = g.bound_in(PLAIN)
-    return max(1, round(360 * float(plain.turns) / float(plain.step_angle)))
+    return max(1, round(360 * roughly(bare(g.turns)) / roughly(bare(g.step_angle))))
 
 
 def _chosen(g: Growth) -> int:

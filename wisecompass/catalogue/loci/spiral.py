@@ -7,10 +7,11 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
-from wisecompass.arithmetic import PLAIN, Number, pi_times
+from wisecompass.arithmetic import Number, pi_times, roughly
 from wisecompass.drafting import givens
 from wisecompass.drafting.givens import Givens, at_least, at_most
 from wisecompass.drafting.problem import Condition
+from wisecompass.drafting.setting import bare
 from wisecompass.geometry.curves import Parametric
 
 
@@ -36,7 +37,7 @@ def gap(g: Spiral) -> Number:
 
 def spaces(g: Spiral) -> int:
     """Spaces of the gap: turns times divisions, a whole number by condition."""
-    return max(1, round(float(g.bound_in(PLAIN).turns) * g.divisions))
+    return max(1, round(roughly(bare(g.turns)) * g.divisions))
 
 
 def counts(g: Spiral) -> str:

@@ -49,7 +49,7 @@ def sense(g: Wound) -> int:
 
 def spaces(g: Wound) -> int:
     """Divisions of all turns together, a whole number by condition."""
-    count: int = max(1, round(float(g.bound_in(PLAIN).turns) * g.divisions))
+    count: int = max(1, round(roughly(bare(g.turns)) * g.divisions))
     return count
 
 

@@ -50,7 +50,7 @@ def crosses_itself(g: Traverse) -> bool:
     plain = g.bound_in(PLAIN)
     size = sum(map(float, plain.lengths))
     turns = [float(turn) for turn in _turns(plain)]
-    if any(abs(turn) < FLOATS_DECIDE * size * size for turn in turns):
+    if g.on_tape or any(abs(turn) < FLOATS_DECIDE * size * size for turn in turns):
         signs = g.decide_all(_turns, rational=False)
     else:
         signs = tuple((turn > 0) - (turn < 0) for turn in turns)

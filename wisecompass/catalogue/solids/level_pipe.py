@@ -10,7 +10,16 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
-from wisecompass.arithmetic import Number, acos_deg, asin_deg, cos_deg, hypot, larger, roughly, sin_deg
+from wisecompass.arithmetic import (
+    Number,
+    acos_deg,
+    asin_deg,
+    cos_deg,
+    hypot,
+    larger,
+    sign_of,
+    sin_deg,
+)
 from wisecompass.drafting.givens import Givens, at_most, length, offset
 from wisecompass.drafting.problem import Condition
 
@@ -49,7 +58,7 @@ def meets(g: ConeAndPipe, k: int) -> int:
 
     def margin(h: Any) -> Number:
         y, z = place(h, (h.height * 0 + 360) * k / DIVISIONS)
-        return (reach(h, z) - y) if roughly(y) > 0 else reach(h, z) + y
+        return (reach(h, z) - y) if sign_of(y) > 0 else reach(h, z) + y
 
     return g.decide(margin)
 

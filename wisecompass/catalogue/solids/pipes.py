@@ -12,7 +12,16 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
-from wisecompass.arithmetic import PLAIN, Number, cos_deg, pi_times, root, roughly, sin_deg
+from wisecompass.arithmetic import (
+    PLAIN,
+    Number,
+    cos_deg,
+    pi_times,
+    root,
+    roughly,
+    sign_of,
+    sin_deg,
+)
 from wisecompass.arithmetic.certified import bisected, enclosed_root
 from wisecompass.drafting.givens import Givens, angle, at_most, choice, length, offset
 from wisecompass.drafting.problem import Condition
@@ -97,7 +106,7 @@ def meets(g: Pipes, k: int) -> int:
 
     def margin(h: Any) -> Number:
         y = depth(h, (h.main_diameter * 0 + 360) * k / DIVISIONS)
-        room: Number = h.main_diameter - 2 * (y if roughly(y) > 0 else -y)
+        room: Number = h.main_diameter - 2 * (y if sign_of(y) > 0 else -y)
         return room
 
     return g.decide(margin)

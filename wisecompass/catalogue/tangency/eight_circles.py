@@ -149,6 +149,8 @@ def squared(place: tuple[Number, Number]) -> Number:
 
 def solutions(g: ThreeCircles) -> tuple[Layout, ...]:
     """All solutions, those with least contact inside first. Decided on the givens as typed, and remembered."""
+    if g.on_tape:
+        return _sorted(g)
     typed: Typed = g.__dict__["_typed"]
     return _solutions(tuple(typed.items()))
 
@@ -167,6 +169,10 @@ def with_given(g: ThreeCircles, name: str, text: str) -> tuple[Layout, ...]:
 def _solutions(typed: tuple[tuple[str, Any], ...]) -> tuple[Layout, ...]:
     g = cast("ThreeCircles", bind_rational(ThreeCircles, dict(typed)))
     object.__setattr__(g, "_typed", dict(typed))
+    return _sorted(g)
+
+
+def _sorted(g: ThreeCircles) -> tuple[Layout, ...]:
     laid = [one for signs in SIGNS for found in _of_signs(g, signs) for one in _laid(g, found)]
     return tuple(sorted(laid, key=lambda one: (sum(one.inside), one.inside)))
 

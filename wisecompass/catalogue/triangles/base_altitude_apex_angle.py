@@ -11,7 +11,7 @@ from wisecompass.arithmetic import Number, asin_deg, root, sin_deg, tan_deg
 from wisecompass.catalogue.triangles.corners import (
     SECOND_MEASURES,
     corner_angle,
-    from_sides,
+    from_top,
     line_in_triangle,
     measure,
     set_base,
@@ -54,7 +54,7 @@ def truth(g: BaseAltitudeApex, number: Make) -> Truth:
         points[f"C{suffix}"] = Point(along, g.altitude + 0)
         left = root(along * along + g.altitude * g.altitude)
         right = root((g.base - along) * (g.base - along) + g.altitude * g.altitude)
-        findings |= from_sides(right, left, g.base, suffix)
+        findings |= from_top(right, left, g.base, along, g.altitude, suffix)
     return Truth(points=points, findings=findings, solutions=_tops(g))
 
 

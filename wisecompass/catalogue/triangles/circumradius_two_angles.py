@@ -10,7 +10,7 @@ from wisecompass.catalogue.triangles.corners import (
     MEASURES,
     angles_leave_room,
     corner_angle,
-    from_sides,
+    from_top,
     line_in_triangle,
     measure,
 )
@@ -37,7 +37,7 @@ def truth(g: RadiusAndAngles, number: Make) -> Truth:
     top = left.moved(sides[1] * cos_deg(g.angle_a), sides[1] * sin_deg(g.angle_a))
     return Truth(
         points={"O": Point(zero, zero), "A": left, "B": Point(half, left.y), "C": top},
-        findings=from_sides(sides[0], sides[1], sides[2]),
+        findings=from_top(sides[0], sides[1], sides[2], top.x - left.x, top.y - left.y),
     )
 
 

@@ -41,21 +41,28 @@ LEAST_TURN = Fraction(1, 100)
 
 # --------------------------------------------------------------------------------------------------------- closed form
 def from_sides(a: Number, b: Number, c: Number, suffix: str = "") -> dict[str, Number]:
-    """All measures of the triangle of those sides, mm and degrees (Heron; law of cosines over four times the area)."""
+    """All measures of the triangle of those sides, mm and degrees (Heron; law of cosines)."""
     half = (a + b + c) / 2
     area = root(half * (half - a) * (half - b) * (half - c))
+    return from_top(a, b, c, (b * b + c * c - a * a) / (2 * c), 2 * area / c, suffix)
+
+
+def from_top(a: Number, b: Number, c: Number, along: Number, height: Number, suffix: str = "") -> dict[str, Number]:
+    """The same where it is known how far C stands along the base from A and how high over it: what is given is then not
+    reckoned from sides again, which loses all digits where a triangle is nearly flat."""
+    half, area = (a + b + c) / 2, c * height / 2
     found = {
         "side_a": a + 0,
         "side_b": b + 0,
         "side_c": c + 0,
-        "angle_a": atan2_deg(4 * area, b * b + c * c - a * a),
-        "angle_b": atan2_deg(4 * area, c * c + a * a - b * b),
-        "angle_c": atan2_deg(4 * area, a * a + b * b - c * c),
+        "angle_a": atan2_deg(height, along),
+        "angle_b": atan2_deg(height, c - along),
+        "angle_c": atan2_deg(height * c, height * height - along * (c - along)),
         "perimeter": 2 * half,
         "area": area,
-        "altitude": 2 * area / c,
+        "altitude": height + 0,
         "inradius": area / half,
-        "circumradius": a * b * c / (4 * area),
+        "circumradius": a * b / (2 * height),
     }
     return {name + suffix: value for name, value in found.items()}
 

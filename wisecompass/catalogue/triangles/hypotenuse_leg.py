@@ -10,6 +10,7 @@ from wisecompass.catalogue.triangles.corners import (
     MEASURES,
     corners_of,
     from_sides,
+    from_top,
     line_in_triangle,
     measure,
     set_base,
@@ -32,7 +33,8 @@ def truth(g: HypotenuseAndLeg, number: Make) -> Truth:
     sides = (root(g.hypotenuse * g.hypotenuse - g.leg * g.leg), g.leg, g.hypotenuse)
     points = corners_of(*sides)
     points["M"] = plane.Point(g.hypotenuse / 2, number(0))
-    return Truth(points=points, findings={**from_sides(*sides), "angle_c": number(90)})
+    along, height = g.leg * g.leg / g.hypotenuse, sides[0] * g.leg / g.hypotenuse
+    return Truth(points=points, findings={**from_top(*sides, along, height), "angle_c": number(90)})
 
 
 @method("semicircle", Exactness.EXACT)

@@ -5,12 +5,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, sin_deg
+from wisecompass.arithmetic import Number, cos_deg, sin_deg
 from wisecompass.catalogue.triangles.corners import (
     MEASURES,
     angles_leave_room,
     corner_angle,
-    from_sides,
+    from_top,
     line_in_triangle,
     measure,
 )
@@ -46,7 +46,7 @@ def truth(g: PerimeterAndAngles, number: Make) -> Truth:
             "B": Point(b + c, zero),
             "C": top,
         },
-        findings=from_sides(a, b, c),
+        findings=from_top(a, b, c, b * cos_deg(g.left_angle), altitude),
     )
 
 

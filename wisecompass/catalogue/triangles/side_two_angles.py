@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, sin_deg
+from wisecompass.arithmetic import Number, cos_deg, sin_deg
 from wisecompass.catalogue.triangles.corners import (
     MEASURES,
     angles_leave_room,
     corner_angle,
     corners_of,
     from_sides,
+    from_top,
     line_in_triangle,
     measure,
     set_base,
@@ -37,7 +38,8 @@ def _sides(g: BaseAndAngles, left: Number, right: Number) -> tuple[Number, Numbe
 
 def truth(g: BaseAndAngles, number: Make) -> Truth:
     sides = _sides(g, g.left_angle, g.right_angle)
-    return Truth(points=corners_of(*sides), findings=from_sides(*sides))
+    along, height = sides[1] * cos_deg(g.left_angle), sides[1] * sin_deg(g.left_angle)
+    return Truth(points=corners_of(*sides), findings=from_top(*sides, along, height))
 
 
 @method("two rays", Exactness.EXACT)

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, cos_deg
+from wisecompass.arithmetic import Number, cos_deg, sin_deg
 from wisecompass.catalogue.triangles.corners import (
     MEASURES,
     corner_angle,
     corners_of,
     from_sides,
+    from_top,
     line_in_triangle,
     measure,
     set_base,
@@ -37,7 +38,9 @@ def _sides(g: TwoSides, cosine: Number) -> tuple[Number, Number, Number]:
 
 def truth(g: TwoSides, number: Make) -> Truth:
     sides = _sides(g, cos_deg(g.angle))
-    return Truth(points=corners_of(*sides), findings=from_sides(*sides))
+    along, height = g.side * cos_deg(g.angle), g.side * sin_deg(g.angle)
+    findings = from_top(*sides, along if g.at == "left" else g.base - along, height)
+    return Truth(points=corners_of(*sides), findings=findings)
 
 
 @method("protractor and arc", Exactness.EXACT)

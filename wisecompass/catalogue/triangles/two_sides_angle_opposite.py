@@ -11,7 +11,7 @@ from wisecompass.catalogue.triangles.corners import (
     SECOND_MEASURES,
     corner_angle,
     corners_of,
-    from_sides,
+    from_top,
     line_in_triangle,
     measure,
     set_base,
@@ -55,7 +55,8 @@ def truth(g: AngleOpposite, number: Make) -> Truth:
     points: dict[str, Point] = {}
     findings: dict[str, Number] = {}
     for side, suffix in zip(_far_and_near(g), ("", "_2"), strict=False):
-        findings |= from_sides(g.right, side, g.base, suffix)
+        along, height = side * cos_deg(g.left_angle), side * sin_deg(g.left_angle)
+        findings |= from_top(g.right, side, g.base, along, height, suffix)
         points |= corners_of(g.right, side, g.base, suffix)
     return Truth(points=points, findings=findings, solutions=_solutions(g))
 
@@ -121,7 +122,7 @@ PROBLEM = Problem(
         ),
         Condition(
             "a right side longer than the base",
-            lambda g: g.right - g.base if float(g.left_angle) >= 90 else g.right / g.right,
+            lambda g: g.right - g.base if g.left_angle >= 90 else g.right / g.right,
             "at {left_angle} a right side of {right} meets the ray only behind A, for it is not longer than the base {base}",
             ("right", "base", "left_angle"),
             _longer,

@@ -1,0 +1,243 @@
+"""The commands that judge: what a hand can hope for, and questions turned round."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from fractions import Fraction
+from typing import TYPE_CHECKING, Any
+
+from wisecompass.arithmetic.expression import quoted
+from wisecompass.drafting.errors import BadGiven
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from wisecompass.drafting.givens import Typed
+    from wisecompass.drafting.hand import Hand
+    from wisecompass.drafting.problem import Method, Problem
+
+    Request = tuple[Problem, Method, Typed, int]
+
+PARTS = ("needle", "compass", "straightedge", "protractor", "scale")
+
+
+def add_parsers(commands: Any) -> None:
+    """The parsers of these commands."""
+    budget = commands.add_parser("budget", help="how near a hand comes, which steps cost most, and what hangs on what")
+    _common(budget)
+    hand = "steady, ordinary, rough, or needle=0.1,compass=0.2,…: standard deviations in mm, of the protractor in degrees"
+    budget.add_argument("--hand", default="ordinary", help=hand)
+    budget.add_argument("--scale", default="1:1", help="the drawing scale, such as 1:2")
+    budget.add_argument(
+        "--tolerance", action="append", default=[], metavar="NAME=VALUE", help="of a given, to be carried to the answers"
+    )
+    turn = commands.add_parser("turn", help="what a given must be for an answer to be what is wished")
+    _common(turn)
+    turn.add_argument("--want", required=True, metavar="FINDING=VALUE", help="an answer and what it should be")
+    turn.add_argument("--vary", required=True, metavar="GIVEN[=LOW,HIGH]", help="the given that may give way")
+
+
+def _common(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("problem", help="an id from the list, or a file {problem, method, givens}")
+    parser.add_argument("--method", help="default: the first listed")
+    parser.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help="a given; may be repeated")
+    parser.add_argument("--solution", type=int, default=None, help="which of several answers is lined in")
+    parser.add_argument("--json", action="store_true")
+    parser.set_defaults(points=None)
+
+
+def run_budget(args: argparse.Namespace, request: Callable[[argparse.Namespace], Request]) -> int:
+    """Reaches, blame and helps of every answer, and the slopes by every given."""
+    from wisecompass.folio.scales import read_scale
+    from wisecompass.judgement.hands import OnPaper, reaches
+    from wisecompass.judgement.sensitivity import carried, sensitivities
+
+    problem, method, typed, solution = request(args)
+    problem.require_method(method, typed)
+    hand = read_hand(args.hand)
+    scale = read_scale(args.scale)
+    if scale is None:
+        raise BadGiven("scale", "--scale fit: a hand's reach hangs on the scale; give a ratio such as 1:2", "1:1")
+    sheet = OnPaper(problem, typed, method, float(scale), solution=solution)
+    found, slopes = reaches(sheet, hand), sensitivities(problem, typed)
+    tolerances = _tolerances(args.tolerance, problem, typed)
+    within = carried(problem, typed, tolerances) if tolerances else {}
+    if args.json:
+        told: dict[str, Any] = {
+            "problem": problem.id,
+            "method": method.name,
+            "scale": float(scale),
+            "findings": {
+                name: {
+                    "spread": each.spread,
+                    "reach": each.reach,
+                    "failed": each.failed,
+                    "wild": each.wild,
+                    "blame": [{"step": step, "share": share} for step, share in each.blame],
+                }
+                for name, each in found.items()
+            },
+            "sensitivity": {name: {given: _slope(one) for given, one in row.items()} for name, row in slopes.items() if row},
+        }
+        if within:
+            told["carried"] = {n: {"low": c.low, "high": c.high, "proved": c.proved} for n, c in within.items()}
+        print(json.dumps(told, ensure_ascii=False, indent=2, allow_nan=False))
+        return 0
+    _print_budget(problem, sheet, hand, found, slopes, within)
+    return 0
+
+
+def _slope(slope: Any) -> float | None:
+    return None if slope.value is None else float(slope.value.middle)
+
+
+def _print_budget(problem: Problem, sheet: Any, hand: Hand, found: Any, slopes: Any, within: Any) -> None:
+    from wisecompass.drafting.tracing import kind_of
+    from wisecompass.drafting.wording import number_text
+    from wisecompass.judgement.asked import finding_words
+    from wisecompass.judgement.helps import helps
+    from wisecompass.judgement.sensitivity import in_order
+
+    print(f"{problem.title}, by {sheet.method.name}: 95 of 100 such hands keep to")
+    for name, each in found.items():
+        unit = kind_of(problem, name).unit
+        wild = "; it magnifies a hair" if each.wild else ""
+        failed = f"; {number_text(100 * each.failed, 1)} of 100 cannot draw it" if each.failed > 0.005 else ""
+        print(f"  {finding_words(name)}: ±{_short(each.reach)}{_unit(unit)}{wild}{failed}")
+        if each.blame:
+            print("    most of it at", ", ".join(f"step {n} ({100 * share:.0f} %)" for n, share in each.blame[:3]))
+        for help_ in helps(sheet, name, hand)[:2]:
+            print(f"    {help_.words}: from ±{_short(help_.before)} to ±{_short(help_.after)}{_unit(unit)}")
+    print("One unit more of a given changes")
+    for name in in_order(problem, [name for name, row in slopes.items() if row]):
+        told = [f"{given} {_signed(_slope(one))}" for given, one in slopes[name].items() if _slope(one) != 0.0]
+        print(f"  {finding_words(name)}: {', '.join(told) or 'nothing'}")
+    for name, each in within.items():
+        proved = "" if each.proved else " (as the slopes here say)"
+        unit = _unit(kind_of(problem, name).unit)
+        print(f"With these tolerances {finding_words(name)} lies from {each.low:.6g} to {each.high:.6g}{unit}{proved}")
+
+
+def _short(value: float) -> str:
+    from wisecompass.drafting.wording import number_text
+
+    return number_text(value, 2 if value >= 0.1 else 3 if value >= 0.01 else 5)
+
+
+def _signed(value: float | None) -> str:
+    return "differs to either side" if value is None else f"{value:+.5g}".replace("-", "−")
+
+
+def _unit(unit: str) -> str:
+    return unit if unit.startswith("°") or not unit else f" {unit}"
+
+
+def read_hand(text: str) -> Hand:
+    """A hand by its name, or by what its parts stray.
+
+    Raises:
+        BadGiven: no such hand.
+    """
+    from wisecompass.drafting.hand import Hand
+    from wisecompass.judgement.hands import HANDS
+
+    if text in HANDS:
+        return HANDS[text]
+    parts: dict[str, float] = {}
+    for pair in text.split(","):
+        name, sign, value = pair.partition("=")
+        try:
+            size = float(value)
+        except ValueError:
+            size = -1.0
+        if not sign or name.strip() not in PARTS or not 0 <= size <= 100:
+            names = ", ".join(HANDS)
+            sentence = f"hand “{quoted(text)}” is none of {names}, nor parts such as needle=0.12,compass=0.15 from 0 to 100"
+            raise BadGiven("hand", sentence, "ordinary")
+        parts[name.strip()] = size
+    return Hand(**parts)
+
+
+def _tolerances(pairs: list[str], problem: Problem, typed: Typed) -> dict[str, Fraction]:
+    """Tolerances by given."""
+    from wisecompass.drafting.step import Kind
+    from wisecompass.drafting.tracing import numerics
+    from wisecompass.judgement.asked import read_number
+
+    names = {each.name: each for each in numerics(problem, typed)}
+    found = {}
+    for pair in pairs:
+        name, sign, text = pair.partition("=")
+        if not sign or name.strip() not in names:
+            raise BadGiven(name, f"--tolerance {quoted(pair)}: write name=value with a number among {', '.join(names)}")
+        kind = {"mm": Kind.LENGTH, "°": Kind.ANGLE}.get(names[name.strip()].unit, Kind.RATIO)
+        size = read_number(text, f"tolerance of {name.strip()}", kind)
+        if size < 0:
+            raise BadGiven(name, f"tolerance of {name.strip()} {quoted(text)} is below zero; the least is 0")
+        found[name.strip()] = size
+    return found
+
+
+def run_turn(args: argparse.Namespace, request: Callable[[argparse.Namespace], Request]) -> int:
+    """A question turned round."""
+    from wisecompass.drafting.tracing import kind_of
+    from wisecompass.judgement.asked import finding_words, read_number, said
+    from wisecompass.judgement.turned import turn
+
+    problem, _, typed, _ = request(args)
+    finding, sign, text = (part.strip() for part in args.want.partition("="))
+    if not sign:
+        raise BadGiven("want", f"--want {quoted(args.want)}: write it as finding=value")
+    if finding.split(":")[0] not in problem.findings:
+        raise BadGiven("want", f"“{quoted(finding)}” is no answer of {problem.id}; it has {', '.join(problem.findings)}")
+    wish = read_number(text, finding_words(finding), kind_of(problem, finding))
+    given, limits = _limits(args.vary)
+    asked = turn(problem, typed, given, finding, wish, limits)
+    if not args.json:
+        print(said(asked, problem))
+        return 0
+    told = {
+        "problem": problem.id,
+        "want": {"finding": finding, "value": float(wish)},
+        "vary": {"given": given, "low": float(asked.limits[0]), "high": float(asked.limits[1])},
+        "solutions": [
+            {
+                "given": given,
+                "value": float(value.ball.middle),
+                "bound": float(value.ball.bound_about(float(value.ball.middle))),
+                "proved": not asked.searched,
+                "touching": value.touching,
+                "finding": float(wish),
+            }
+            for value in asked.values
+        ],
+        "complete": asked.complete,
+        "intervals": [[float(low), float(high)] for low, high in asked.intervals],
+        "unsettled": [[float(low), float(high)] for low, high in asked.unsettled],
+        "range": list(asked.range) if asked.range else None,
+        "nearest": {"given": asked.nearest[0], "finding": asked.nearest[1]} if asked.nearest else None,
+        "said": said(asked, problem),
+    }
+    print(json.dumps(told, ensure_ascii=False, indent=2, allow_nan=False))
+    return 0
+
+
+def _limits(text: str) -> tuple[str, tuple[Fraction, Fraction] | None]:
+    """The given that may give way, and between what."""
+    from wisecompass.arithmetic.expression import Unreadable, read
+
+    given, sign, rest = text.partition("=")
+    if not sign:
+        return given.strip(), None
+    ends = []
+    for piece in rest.replace(";", ",").split(","):
+        try:
+            value = read(piece.strip()).fraction()
+        except Unreadable as reason:
+            raise BadGiven(given, f"--vary {quoted(text)}: {reason}") from None
+        if value is not None:
+            ends.append(value)
+    if len(ends) != 2 or ends[0] >= ends[1]:
+        raise BadGiven(given, f"--vary {quoted(text)}: write it as given=low,high with low below high")
+    return given.strip(), (ends[0], ends[1])
