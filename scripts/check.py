@@ -27,7 +27,16 @@ LINTERS = (
 LONG = ("test_every_problem", "test_bad_input", "test_exchange", "test_bodies", "test_crate_pictures")
 """Files of tests that take long, and are run test by test."""
 
-FIRST = ("test_campaign", "test_corners", "test_offers", "test_independence", "test_patterns", "test_solids", "test_curves")
+FIRST = (
+    "test_campaign",
+    "test_corners",
+    "test_offers",
+    "test_independence",
+    "test_patterns",
+    "test_solids",
+    "test_curves",
+    "test_turned",
+)
 """Files that take long although they are short; they too begin early, so that no core waits for them in the end."""
 
 

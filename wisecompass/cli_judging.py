@@ -19,8 +19,6 @@ if TYPE_CHECKING:
 
     Request = tuple[Problem, Method, Typed, int]
 
-PARTS = ("needle", "compass", "straightedge", "protractor", "scale")
-
 
 def add_parsers(commands: Any) -> None:
     """The parsers of these commands."""
@@ -50,7 +48,7 @@ def _common(parser: argparse.ArgumentParser) -> None:
 def run_budget(args: argparse.Namespace, request: Callable[[argparse.Namespace], Request]) -> int:
     """Reaches, blame and helps of every answer, and the slopes by every given."""
     from wisecompass.folio.scales import read_scale
-    from wisecompass.judgement.hands import OnPaper, reaches
+    from wisecompass.judgement.hands import OnPaper, reaches, read_hand
     from wisecompass.judgement.sensitivity import carried, sensitivities
 
     problem, method, typed, solution = request(args)
@@ -131,32 +129,6 @@ def _signed(value: float | None) -> str:
 
 def _unit(unit: str) -> str:
     return unit if unit.startswith("°") or not unit else f" {unit}"
-
-
-def read_hand(text: str) -> Hand:
-    """A hand by its name, or by what its parts stray.
-
-    Raises:
-        BadGiven: no such hand.
-    """
-    from wisecompass.drafting.hand import Hand
-    from wisecompass.judgement.hands import HANDS
-
-    if text in HANDS:
-        return HANDS[text]
-    parts: dict[str, float] = {}
-    for pair in text.split(","):
-        name, sign, value = pair.partition("=")
-        try:
-            size = float(value)
-        except ValueError:
-            size = -1.0
-        if not sign or name.strip() not in PARTS or not 0 <= size <= 100:
-            names = ", ".join(HANDS)
-            sentence = f"hand “{quoted(text)}” is none of {names}, nor parts such as needle=0.12,compass=0.15 from 0 to 100"
-            raise BadGiven("hand", sentence, "ordinary")
-        parts[name.strip()] = size
-    return Hand(**parts)
 
 
 def _tolerances(pairs: list[str], problem: Problem, typed: Typed) -> dict[str, Fraction]:

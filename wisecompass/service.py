@@ -17,7 +17,7 @@ import threading
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any, BinaryIO, cast
+from typing import TYPE_CHECKING, Any, BinaryIO, cast
 
 from wisecompass.catalogue import problem
 from wisecompass.drafting.answers import Answer, ball_of
@@ -28,6 +28,15 @@ from wisecompass.folio.document import Figure, Folio, Settings
 from wisecompass.folio.links import read_figure, sources
 from wisecompass.folio.print import conventions_of
 from wisecompass.folio.register import Place
+
+if TYPE_CHECKING:
+    from fractions import Fraction
+
+    from wisecompass.drafting.hand import Hand
+    from wisecompass.judgement.hands import OnPaper
+    from wisecompass.judgement.helps import Help
+    from wisecompass.judgement.sensitivity import Carried, Slope
+    from wisecompass.judgement.turned import Turned
 
 LENGTH = struct.Struct(">Q")
 
@@ -76,7 +85,8 @@ class Judged:
 
 @dataclass(frozen=True)
 class Request:
-    """``kind`` is figure, lettering, measure, offer or export. ``number`` grows; of figures only the largest counts."""
+    """``kind`` is figure, lettering, offer, export or one of ``ASKED``. ``number`` grows; of figures only the largest
+    counts."""
 
     number: int
     kind: str
@@ -85,8 +95,8 @@ class Request:
 
 @dataclass(frozen=True)
 class Reply:
-    """``kind`` is proof, advice, closed, worth, lettered, measured, refused, progress, exported or failed; ``last`` ends a
-    request."""
+    """``kind`` is proof, advice, closed, reaches, worth, lettered, refused, progress, exported, failed or what was asked;
+    ``last`` ends a request."""
 
     number: int
     kind: str
@@ -99,18 +109,75 @@ def about_figure(task: Task) -> Iterator[tuple[str, Any]]:
     """Proof, advice on scale and paper, closed forms, and each method judged, in that order."""
     from wisecompass.folio.print import drawn, scale_of
     from wisecompass.folio.scales import read_scale
+    from wisecompass.judgement.hands import reaches
     from wisecompass.judgement.worth import judge
 
     found, _ = _problem_and_method(task)
-    typed = read_figure(task.folio, task.figure, offers=False)
     yield "proof", prove(task, closed_forms=False)
     drawing, fixed = drawn(task.folio, task.figure), read_scale(task.figure.scale)
     yield "advice", _advice(task, drawing, fixed)
     yield "closed", prove(task, closed_forms=True)
     scale = float(fixed or scale_of(task.folio, drawing, task.place))
+    yield "reaches", reaches(on_paper(task, scale), hand_of(task))
     for each in found.methods:
-        one = judge(found, typed, each, scale)
+        one = judge(replace(on_paper(task, scale), method=each, wider={}), hand_of(task))
         yield "worth", Judged(each.name, one.words, one.serves, one.miss, one.faired, one.steps, one.tools)
+
+
+def on_paper(task: Task, scale: float | None = None) -> OnPaper:
+    """A figure as it is drawn on its sheet; the ``scale`` is found where it is not known."""
+    from wisecompass.folio.print import drawn, scale_of
+    from wisecompass.folio.scales import read_scale
+    from wisecompass.judgement.hands import OnPaper
+
+    found, method = _problem_and_method(task)
+    typed = read_figure(task.folio, task.figure, offers=False)
+    if scale is None:
+        scale = float(read_scale(task.figure.scale) or scale_of(task.folio, drawn(task.folio, task.figure), task.place))
+    schools = conventions_of(task.folio, task.figure)
+    return OnPaper(found, typed, method, scale, schools, task.figure.solution, task.figure.places)
+
+
+def hand_of(task: Task) -> Hand:
+    """The hand that the folio says draws; an ordinary one where that cannot be read."""
+    from wisecompass.judgement.hands import ORDINARY, read_hand
+
+    try:
+        return read_hand(task.settings.hand)
+    except WiseCompassError:
+        return ORDINARY
+
+
+def helped(task: Task, finding: str) -> list[Help]:
+    """What would bring the hand nearer to an answer."""
+    from wisecompass.judgement.helps import helps
+
+    sheet = on_paper(task)
+    return helps(sheet, finding, hand_of(task), _next_scale(sheet.scale))
+
+
+def _next_scale(scale: float) -> float | None:
+    """The next larger scale of ISO 5455."""
+    from wisecompass.folio.scales import SCALES
+
+    return next((float(each) for each in sorted(SCALES) if each > scale * 1.001), None)
+
+
+def depends(task: Task, tolerances: dict[str, Fraction]) -> tuple[dict[str, dict[str, Slope]], dict[str, Carried]]:
+    """Slopes by finding and given, and what tolerances leave of each finding."""
+    from wisecompass.judgement.sensitivity import carried, sensitivities
+
+    found, _ = _problem_and_method(task)
+    typed = read_figure(task.folio, task.figure, offers=False)
+    return sensitivities(found, typed), carried(found, typed, tolerances) if tolerances else {}
+
+
+def turned(task: Task, given: str, finding: str, wish: Fraction, limits: tuple[Fraction, Fraction] | None) -> Turned:
+    """What a given must be for an answer to be what is wished."""
+    from wisecompass.judgement.turned import turn
+
+    found, _ = _problem_and_method(task)
+    return turn(found, read_figure(task.folio, task.figure, offers=False), given, finding, wish, limits)
 
 
 def lettered(task: Task) -> Any:
@@ -188,6 +255,10 @@ def exported(kind: str, path: Path, folio: Folio, place: Place, tell: Callable[[
     return f"wrote {path.name}"
 
 
+ASKED: dict[str, Callable[..., Any]] = {"measure": measured, "helps": helped, "depends": depends, "turn": turned}
+"""What is asked for by name and answered in one piece."""
+
+
 # ------------------------------------------------------------------------------------------------------------ messages
 def send(stream: BinaryIO, message: object) -> None:
     """One message, whole."""
@@ -258,10 +329,10 @@ class Service:
             self.say(request, "done", None, last=True)
         elif request.kind == "lettering":
             self.say(request, "lettered", lettered(request.body), last=True)
-        elif request.kind == "measure":
-            self.say(request, "measured", measured(*request.body), last=True)
         elif request.kind == "offer":
             self.say(request, "refused", refused(request.body), last=True)
+        elif request.kind in ASKED:
+            self.say(request, request.kind, ASKED[request.kind](*request.body), last=True)
         else:
             kind, path, folio, place = request.body
             done = exported(kind, path, folio, place, lambda text: self.say(request, "progress", text))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import unittest
 
 from wisecompass import catalogue
+from wisecompass.judgement.hands import OnPaper
 from wisecompass.judgement.worth import judge, judged, worth, worths
 
 
@@ -71,7 +72,7 @@ class OnThePaper(unittest.TestCase):
         problem = catalogue.problem("tangency/arc-two-lines")
         typed = problem.read({"radius": "0.75"})
         method = problem.method("perpendicular offsets")
-        large, full = (judge(problem, typed, method, scale).miss for scale in (50.0, 1.0))
+        large, full = (judge(OnPaper(problem, typed, method, scale)).miss for scale in (50.0, 1.0))
         assert large is not None
         assert full is not None
         self.assertLess(large, 0.05)
@@ -81,8 +82,8 @@ class OnThePaper(unittest.TestCase):
         """Ten times as large at a tenth of the scale is the same drawing."""
         problem = catalogue.problem("conics/ellipse")
         for method in problem.methods[:2]:
-            small = judge(problem, problem.read({"major": "160", "minor": "100"}), method, 1.0).miss
-            large = judge(problem, problem.read({"major": "1600", "minor": "1000"}), method, 0.1).miss
+            small = judge(OnPaper(problem, problem.read({"major": "160", "minor": "100"}), method, 1.0)).miss
+            large = judge(OnPaper(problem, problem.read({"major": "1600", "minor": "1000"}), method, 0.1)).miss
             assert small is not None
             assert large is not None
             self.assertAlmostEqual(large / small, 10, delta=0.5)

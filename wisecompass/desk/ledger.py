@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from enum import Enum
 from fractions import Fraction
@@ -21,7 +20,7 @@ from PySide6.QtCore import (
     QTimer,
     Signal,
 )
-from PySide6.QtGui import QDrag, QFontMetrics, QGuiApplication, QKeyEvent, QPainter, QPen, QResizeEvent, QShowEvent
+from PySide6.QtGui import QDrag, QFontMetrics, QGuiApplication, QKeyEvent, QMouseEvent, QPainter, QPen, QResizeEvent
 from PySide6.QtWidgets import QLabel, QListView, QStyledItemDelegate
 
 from wisecompass.arithmetic import PLAIN
@@ -36,7 +35,6 @@ from wisecompass.drafting.solve import plain_value
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import measured, number_text, spoken
 from wisecompass.folio.links import link_text
-from wisecompass.folio.scales import scale_text
 
 if TYPE_CHECKING:
     from PySide6.QtWidgets import QStyleOptionViewItem  # its enumerations are slow to make
@@ -44,15 +42,15 @@ if TYPE_CHECKING:
 AnyIndex = QModelIndex | QPersistentModelIndex
 
 
-MOST_OF_A_SLIP = 3
-"""Figures shown of one slip: enough to recognise it by."""
-
-
 class RowKind(Enum):
     HEAD = "head"
     ANSWER = "answer"
     CHECK = "check"
     NOTE = "note"
+    VALUE = "value"
+    """A value that is taken into the brief."""
+    STEP = "step"
+    """A step with its share of something, as a bar; ``below`` what it says."""
 
 
 @dataclass(frozen=True)
@@ -67,10 +65,15 @@ class Row:
     good: bool = True
     link: str = ""
     """The answer's name, by which another figure can be led to it."""
+    step: int = 0
+    """Where a click leads."""
+    share: float = 0.0
+    hand: str = ""
+    """How near a hand comes to it."""
 
     def aloud(self) -> str:
         said = ("holds:" if self.good else "fails:") if self.kind is RowKind.CHECK else ""
-        return " ".join(part for part in (said, self.left, self.right, self.below) if part)
+        return " ".join(part for part in (said, self.left, self.right, self.below, self.hand) if part)
 
 
 def power_text(bound: Fraction) -> str:
@@ -196,8 +199,10 @@ class _Painter(QStyledItemDelegate):
         """How tall a row is, px."""
         if row.kind is RowKind.HEAD:
             return scaled(34)
-        if row.kind is RowKind.ANSWER:
-            return scaled((42 if row.below else 26) + (20 if self.parted(row) else 0))
+        if row.kind is RowKind.STEP:
+            return scaled(40 if row.below else 26)
+        if row.kind in (RowKind.ANSWER, RowKind.VALUE):
+            return scaled((42 if row.below or row.hand else 26) + (20 if self.parted(row) else 0))
         metrics = QFontMetrics(interface_font(13))
         box = metrics.boundingRect(QRect(0, 0, self.width - 4 * UNIT - 22, 1000), Qt.TextFlag.TextWordWrap, row.left)
         return box.height() + 9 + (scaled(16) if row.below else 0)
@@ -219,8 +224,10 @@ class _Painter(QStyledItemDelegate):
             painter.fillRect(QRect(option.rect.left(), option.rect.top(), 3, option.rect.height()), t.color("accent"))
         if row.kind is RowKind.HEAD:
             self._head(painter, rect, row)
-        elif row.kind is RowKind.ANSWER:
+        elif row.kind in (RowKind.ANSWER, RowKind.VALUE):
             self._answer(painter, rect, row)
+        elif row.kind is RowKind.STEP:
+            self._step(painter, rect, row)
         else:
             self._remark(painter, rect, row)
         painter.restore()
@@ -229,7 +236,10 @@ class _Painter(QStyledItemDelegate):
         painter.setFont(interface_font(13, strong=True))
         painter.setPen(self.theme.color("quiet"))
         bottom = rect.adjusted(0, 0, 0, -5)
-        painter.drawText(bottom, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, row.left)
+        metrics = painter.fontMetrics()
+        room = bottom.width() - metrics.horizontalAdvance(row.right) - UNIT
+        left = metrics.elidedText(row.left, Qt.TextElideMode.ElideRight, room)
+        painter.drawText(bottom, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, left)
         painter.drawText(bottom, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignRight, row.right)
         painter.setPen(QPen(self.theme.color("edge"), 1))
         painter.drawLine(rect.left(), rect.bottom() - 1, rect.right(), rect.bottom() - 1)
@@ -244,13 +254,33 @@ class _Painter(QStyledItemDelegate):
         if self.parted(row):
             upper.translate(0, scaled(20))
         painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.right)
-        if row.below:
+        if row.below or row.hand:
             lower = QRect(rect.left(), upper.bottom() - 1, rect.width(), scaled(17))
             font = interface_font(12)
             painter.setFont(font)
             painter.setPen(self.theme.color("quiet"))
-            text = QFontMetrics(font).elidedText(row.below, Qt.TextElideMode.ElideMiddle, rect.width())
+            painter.drawText(lower, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, row.hand)
+            left = QFontMetrics(font).horizontalAdvance(row.hand) + UNIT if row.hand else 0
+            text = QFontMetrics(font).elidedText(row.below, Qt.TextElideMode.ElideMiddle, rect.width() - left)
             painter.drawText(lower, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, text)
+
+    def _step(self, painter: QPainter, rect: QRect, row: Row) -> None:
+        """A step with its share: a bar as long, and the share in words."""
+        room = rect.adjusted(2 * UNIT, 0, 0, 0)
+        bar = QRect(room.left(), room.top() + scaled(21), max(2, round((room.width() - scaled(4)) * row.share)), 3)
+        painter.fillRect(bar, self.theme.color("accent"))
+        painter.setFont(interface_font(13, strong=True))
+        painter.setPen(self.theme.color("ink"))
+        upper = QRect(room.left(), room.top() + 2, room.width(), scaled(18))
+        painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, row.left)
+        painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.right)
+        if row.below:
+            font = interface_font(12)
+            painter.setFont(font)
+            painter.setPen(self.theme.color("quiet"))
+            lower = QRect(room.left(), bar.bottom(), room.width(), scaled(17))
+            text = QFontMetrics(font).elidedText(row.below, Qt.TextElideMode.ElideRight, room.width())
+            painter.drawText(lower, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, text)
 
     def _remark(self, painter: QPainter, rect: QRect, row: Row) -> None:
         t = self.theme
@@ -319,13 +349,21 @@ class Rows(QListView):
         worded = self.session.conventions.worded
         return [replace(row, left=worded(row.left)) for row in rows]
 
+    def about(self, value: float, unit: str) -> str:
+        """A reach with so many decimals that it keeps figures of its own."""
+        decimals = 2 if value >= 0.1 else 3 if value >= 0.01 else 5
+        return f"±{measured(value, unit, self.units, decimals)}"
+
     @property
-    def _units(self) -> Units:
+    def units(self) -> Units:
         return self.session.conventions.units
 
 
 class Ledger(Rows):
-    """The answers with their proof, and the checks."""
+    """The answers with their proof, and the checks. A double click on an answer asks it backwards."""
+
+    asked = Signal(str)
+    """An answer that should be another."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme)
@@ -337,6 +375,17 @@ class Ledger(Rows):
         for signal in (session.followed, session.refused, session.certified):
             signal.connect(self.refresh)
         self.refresh()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:  # noqa: N802 - Qt's name
+        self.turn_round(self.indexAt(event.position().toPoint()))
+
+    def turn_round(self, index: QModelIndex | None = None) -> None:
+        """Ask an answer backwards: that of a row, or of the row in hand, or the first."""
+        at = self.currentIndex() if index is None else index
+        rows = [self.table.rows[at.row()]] if at.isValid() else []
+        row = next((each for each in [*rows, *self.table.rows] if each.link), None)
+        if row is not None:
+            self.asked.emit(row.link)
 
     def startDrag(self, _actions: Qt.DropAction) -> None:  # noqa: N802 - Qt's name
         """Take an answer along: let go on a number of another figure's brief it becomes a link."""
@@ -357,7 +406,8 @@ class Ledger(Rows):
     def refresh(self, _step: int = 0) -> None:
         """Rows for what the session has now. Of another problem the values stand without proof until it is there."""
         drawing = self.session.drawing
-        now = (self.measured, self.session.certificate, drawing and drawing.typed, self.session.trouble, self._units)
+        reaches = self.session.reaches
+        now = (self.measured, self.session.certificate, drawing and drawing.typed, self.session.trouble, self.units, reaches)
         if self.session.certificate is not None and self._shows(now):
             return
         self._shown = now
@@ -368,10 +418,10 @@ class Ledger(Rows):
         if certificate is not None:
             stale = "of the last drawing" if self.session.trouble is not None else ""
             rows.append(Row(RowKind.HEAD, "Answers", stale))
-            rows += [answer_row(answer, self._units) for answer in certificate.answers]
+            rows += [self._with_hand(answer_row(answer, self.units), answer) for answer in certificate.answers]
             worst = certificate.deviation
             if worst.worst:
-                away = measured(worst.worst, "mm", self._units, 3)
+                away = measured(worst.worst, "mm", self.units, 3)
                 rows.append(
                     Row(RowKind.ANSWER, "strays from the truth", away, f"at {spoken(worst.where)}", repr(worst.worst))
                 )
@@ -389,6 +439,13 @@ class Ledger(Rows):
         self._shown_problem = "" if self.session.empty else self.session.figure.problem
         self.table.set_rows(self._worded(rows), self._painter.height)
 
+    def _with_hand(self, row: Row, answer: Answer) -> Row:
+        """An answer with how near a hand comes to it."""
+        found = self.session.reaches.get(answer.name)
+        if found is None or not isinstance(answer.value, float) or self.session.trouble is not None:
+            return row
+        return replace(row, hand=f"by hand {self.about(found.reach, answer.kind.unit)}")
+
     def _shows(self, now: tuple[object, ...]) -> bool:
         """Whether the rows are made of the very same things."""
         return len(self._shown) == len(now) and all(one is other for one, other in zip(self._shown, now, strict=True))
@@ -404,75 +461,18 @@ class Ledger(Rows):
         for name, kind in drawing.problem.findings.items():
             if name in values:
                 value = values[name]
-                rows.append(replace(answer_row(unproved(name, kind, plain_value(value)), self._units), below="being proved"))
+                rows.append(replace(answer_row(unproved(name, kind, plain_value(value)), self.units), below="being proved"))
         return rows
 
     def _measure_rows(self, taken: Measured) -> list[Row]:
         head = Row(RowKind.HEAD, "Measured", taken.names)
         if taken.answer is None:
             return [head, Row(RowKind.NOTE, taken.note)]
-        row = answer_row(taken.answer, self._units)
+        row = answer_row(taken.answer, self.units)
         rows = [head, row]
         if taken.direction is not None:
             rows.append(Row(RowKind.ANSWER, "direction", f"{number_text(taken.direction, 4)}°", "", repr(taken.direction)))
         return rows
-
-
-class HandLeaf(Rows):
-    """What a hand keeps to by each way on this sheet, and what people get wrong with such a figure."""
-
-    def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(session, theme)
-        self.setAccessibleName("by hand: what a hand keeps to, and slips")
-        for signal in (session.followed, session.refused, session.certified):
-            signal.connect(self.refresh)
-        self.refresh()
-
-    def refresh(self, _step: int = 0) -> None:
-        """Rows for what the session has now; nothing is worked out while the leaf is not seen."""
-        if not self.isVisible():
-            return
-        certificate = self.session.certificate
-        answers = {answer.name: answer for answer in certificate.answers} if certificate is not None else {}
-        self.table.set_rows(self._worded([*self._way_rows(), *self._slip_rows(answers)]), self._painter.height)
-
-    def showEvent(self, event: QShowEvent) -> None:  # noqa: N802
-        super().showEvent(event)
-        self.refresh()
-
-    def _way_rows(self) -> list[Row]:
-        """The ways, best first, each with how far its worst point strays for an ordinary hand."""
-        page = self.session.page
-        judged = [one for one in self.session.worths if one.miss is not None]
-        if not judged or page is None or self.session.trouble is not None:
-            return []
-        rows = [Row(RowKind.HEAD, "An ordinary hand keeps to", f"drawn {scale_text(page.scale)}")]
-        for one in judged:
-            assert one.miss is not None
-            away = f"±{measured(one.miss, 'mm', self._units, 2)}"
-            below = ", ".join(filter(None, ["best here" if one.best else "", one.words, f"{one.steps} steps"]))
-            rows.append(Row(RowKind.ANSWER, one.method.name, away, below, repr(one.miss)))
-        return rows
-
-    def _slip_rows(self, answers: Mapping[str, Answer]) -> list[Row]:
-        """The mistakes that people make with such a figure, and what their drawing would measure."""
-        drawing = self.session.drawing
-        if drawing is None or self.session.trouble is not None:
-            return []
-        rows = []
-        for name, figures in drawing.problem.slip_figures(drawing.typed).items():
-            changed = []
-            for finding, value in figures.items():
-                kind = drawing.problem.findings.get(finding, Kind.LENGTH)
-                wrong = measured(value, kind.unit, self._units)
-                true = answers[finding].value if finding in answers else None
-                right = measured(true, kind.unit, self._units) if isinstance(true, float) else ""
-                if wrong != right and math.isfinite(value):
-                    changed.append(f"{answer_words(finding)} {wrong}" + (f" instead of {right}" if right else ""))
-            if changed:
-                figured = ", ".join(changed[:MOST_OF_A_SLIP])
-                rows.append(Row(RowKind.NOTE, f"{name[:1].upper()}{name[1:]}. Then {figured}."))
-        return [Row(RowKind.HEAD, "If you slip", "it would measure"), *rows] if rows else []
 
 
 CAUTIONS = 262

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
 from time import monotonic
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -55,6 +55,9 @@ from wisecompass.folio.title_block import title_of
 from wisecompass.folio.work import Work
 from wisecompass.judgement.worth import Worth, ranked, serving
 from wisecompass.service import Judged, Reply, Task, about_figure, refused
+
+if TYPE_CHECKING:
+    from wisecompass.judgement.hands import Reach
 
 ASK_AFTER, LETTER_AFTER = 30, 270
 """Milliseconds of rest before the proof, the closed forms and the judgement of the methods are asked for, and from then on
@@ -116,6 +119,8 @@ class Session(QObject):
         self._to_lay_out: Callable[[], None] | None = None
         self.certificate: Certificate | None = None
         self.worths: list[Worth] = []
+        self.reaches: dict[str, Reach] = {}
+        """How near a hand comes to each answer of the sheet as it is drawn; nothing until it is known."""
         self.step = 1
         self.proving = False
         self._typing = self._turning = False
@@ -663,7 +668,7 @@ class Session(QObject):
                     before.steps if before is not None else (),
                 )
                 drawing = on_what_it_goes_on_with(self.folio, figure, drawing)
-            self._last_step, self.certificate = len(drawing.steps), None
+            self._last_step, self.certificate, self.reaches = len(drawing.steps), None, {}
             if self._typing and self.helper is not None:  # the next key may come in between
                 self._to_lay_out = lambda: self._show_laid_out(drawing, kept, detail)
                 self._lay_out_timer.start()
@@ -741,7 +746,7 @@ class Session(QObject):
         """Empty paper: nothing stands on this sheet, or what stands there cannot be drawn, for a ``reason``."""
         self.rest.stop()
         self.trouble, self.advice = reason, ""
-        self._drawing, self.certificate, self.worths, self._last_step = None, None, [], 0
+        self._drawing, self.certificate, self.worths, self._last_step, self.reaches = None, None, [], 0, {}
         self._page = blank(self.sheet.as_paper(), title_of(self.folio, self.place), self.conventions)
         self.plan = None
         if reason is not None and self.sheet.figures:
@@ -835,6 +840,8 @@ class Session(QObject):
             self.certificate = body
         elif kind == "advice":
             self.advice = body
+        elif kind == "reaches":
+            self.reaches = body
         elif kind == "worth":
             self._take_worth(body)
             if len(self._judged) < len(self.problem.methods):

@@ -152,6 +152,9 @@ def _style(t: Theme) -> str:
     QToolButton#leaf:checked {{ color: {t.ink}; border-bottom: 2px solid {t.accent}; }}
     QToolButton#leaf:focus {{ background: {t.room}; }}
     QToolButton#add, QToolButton#ways {{ color: {t.accent}; }}
+    QToolButton#chooser {{ color: {t.accent}; font-size: 14px; font-weight: 600; text-align: left; padding: 2px 0px;
+        border: none; border-bottom: 1px solid {t.accent}; border-radius: 0px; }}
+    QToolButton#chooser:focus {{ background: {t.paper}; border-bottom: 2px solid {t.accent}; }}
     QListWidget#offers {{ background: {t.paper}; border: 1px solid {t.accent}; font-size: 14px; }}
     QListWidget#offers::item:selected {{ background: {t.room}; color: {t.ink}; border-left: 4px solid {t.accent}; }}
     QFrame#card {{ background: {t.panel}; border: 1px solid {t.accent}; border-radius: 3px; }}

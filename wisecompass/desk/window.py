@@ -30,12 +30,14 @@ from wisecompass.arithmetic.expression import Unreadable, read
 from wisecompass.catalogue import index as contents
 from wisecompass.desk.brief import Brief
 from wisecompass.desk.card import Card
+from wisecompass.desk.depends import Depends
 from wisecompass.desk.elided import Elided
+from wisecompass.desk.hand_leaf import HandLeaf
 from wisecompass.desk.helper import Helper
 from wisecompass.desk.index import Index
 from wisecompass.desk.keeping import Keeping
 from wisecompass.desk.leaves import Leaves
-from wisecompass.desk.ledger import Cautions, HandLeaf, Ledger
+from wisecompass.desk.ledger import Cautions, Ledger
 from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.space_picture import SpacePicture
@@ -166,7 +168,8 @@ class DeskWindow(QMainWindow):
         self.card_size_action = self._action(
             "Picture in space: larger or small", "Shift+F7", lambda: self.card.toggle_size()
         )
-        self.hand_action = self._action("Answers, or by hand", "F8", self.turn_leaf)
+        self.hand_action = self._action("Next leaf: answers, hand, depends", "F8", self.turn_leaf)
+        self.backwards_action = self._action("Ask an answer backwards", "Shift+F8", self.ask_backwards)
         self.dark_action = self._action("Dark room", "Ctrl+D", self.toggle_dark)
         self.rounds_action = self._action(
             "Walk through repetitions and divisions one by one", "Ctrl+R", self.session.set_one_by_one
@@ -362,9 +365,13 @@ class DeskWindow(QMainWindow):
         self.session.figure_changed.connect(lambda: QTimer.singleShot(0, self._place_card))
         self.hand = HandLeaf(self.session, self.theme)
         self.hand.copied.connect(self.notice)
+        self.depends = Depends(self.session, self.theme)
+        self.depends.copied.connect(self.notice)
+        self.ledger.asked.connect(self.turn_round)
         self.leaves = Leaves(
             ("Answers", self.ledger, "what comes out, proved, and the checks"),
             ("Hand", self.hand, "what a hand keeps to, and what people get wrong"),
+            ("Depends", self.depends, "what each given changes, and an answer asked backwards"),
         )
         for widget in (self.index, self.sheet, self.leaves):
             self.splitter.addWidget(widget)
@@ -435,7 +442,7 @@ class DeskWindow(QMainWindow):
         row.addWidget(self._menu("Hand over", [self.print_action, self.print_all_action, *self.export_actions.values()]))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
         view = [self.search_action, self.fold_action, self.fit_action, self.faired_action, self.brief_action]
-        view += [self.ways_action, self.hand_action, self.card_action, self.card_size_action]
+        view += [self.ways_action, self.hand_action, self.backwards_action, self.card_action, self.card_size_action]
         view += [self.offer_action, self.copy_setting_action, self.out_action, self.in_action, self.free_action]
         view += [self.next_sheet_action, self.previous_sheet_action, self.rounds_action, self.why_action, self.dark_action]
         row.addWidget(self._menu("Desk", view))
@@ -581,6 +588,15 @@ class DeskWindow(QMainWindow):
         corners = [(right, low) for low in (True, False) for right in (True, False)]
         right, low = min(corners, key=hidden)
         self.card.lie(right=right, low=low)
+
+    def turn_round(self, finding: str) -> None:
+        """Ask an answer backwards."""
+        self.leaves.show_leaf("Depends")
+        self.depends.choose(finding)
+
+    def ask_backwards(self) -> None:
+        """Ask the answer in hand backwards."""
+        self.ledger.turn_round()
 
     def turn_leaf(self) -> None:
         """The next leaf at the right."""

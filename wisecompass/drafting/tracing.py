@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import cached_property
 from typing import TYPE_CHECKING, Any, cast
 
 from wisecompass.arithmetic import BALL, PLAIN
@@ -37,11 +38,27 @@ class Reckoned:
         """Whether something was reckoned past the tape that hangs on a given: it tells nothing of other values of it."""
         return any(self.tape.hangs_on(node, given) for node in self.tape.leaks)
 
-    def followed(self, finding: str, given: str, *, anywhere: bool = True) -> bool:
-        """Whether a finding's slope by a given is known: at these givens, or ``anywhere`` where the tape holds."""
-        cone = set(self.tape.cone([self.findings[finding].index]))
-        unknown = self.tape.sealed | (self.tape.local if anywhere else set())
-        return not any(self.tape.hangs[node] or node in self.tape.sealed for node in cone & unknown)
+    def followed(self, finding: str, *, anywhere: bool = True) -> bool:
+        """Whether a finding's slopes are known: at these givens, or ``anywhere`` where the tape holds."""
+        return finding in self._followed[anywhere]
+
+    @cached_property
+    def _followed(self) -> tuple[frozenset[str], frozenset[str]]:
+        """Findings whose slopes are known here, and those whose slopes are known anywhere."""
+        found: tuple[set[str], set[str]] = (set(), set())
+        for name, value in self.findings.items():
+            cone = set(self.tape.cone([value.index]))
+            if not cone & self.tape.sealed:
+                found[0].add(name)
+                if not cone & self.tape.local:
+                    found[1].add(name)
+        return frozenset(found[0]), frozenset(found[1])
+
+    @cached_property
+    def slopes_known(self) -> tuple[list[str], list[int]]:
+        """Findings whose slopes are known here, and all that they hang on."""
+        names = [name for name in self.findings if self.followed(name, anywhere=False)]
+        return names, self.tape.cone([self.findings[name].index for name in names])
 
 
 def trace(problem: Problem, typed: Typed) -> Reckoned:

@@ -95,6 +95,8 @@ class Settings:
     beginning: Beginning = Beginning.RIGHT
     vocabulary: Vocabulary = Vocabulary.VIEWS
     line_names: LineNames = LineNames.SHEET
+    hand: Name = "ordinary"
+    """The hand that draws: steady, ordinary or rough, or what its parts stray: ``needle=0.1,compass=0.2``."""
     between_scales: bool = False
     """Whether a figure may also be drawn at 1:1.5 and 1:2.5 and their tens, which are not of ISO 5455."""
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT

@@ -15,8 +15,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wisecompass.arithmetic import PLAIN, hands
+from wisecompass.arithmetic.expression import quoted
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Conventions
+from wisecompass.drafting.errors import BadGiven
 from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.hand import Draw, Hand, Listing, Probing, Unsteadiness
 from wisecompass.drafting.likewise import folded
@@ -31,6 +33,32 @@ Floats = NDArray[np.float64]
 STEADY, ORDINARY, ROUGH = Hand().scaled(0.5), Hand(), Hand().scaled(2.0)
 HANDS = {"steady": STEADY, "ordinary": ORDINARY, "rough": ROUGH}
 """Hands by their names."""
+
+_PARTS = ("needle", "compass", "straightedge", "protractor", "scale")
+
+
+def read_hand(text: str) -> Hand:
+    """A hand by its name, or by what its parts stray.
+
+    Raises:
+        BadGiven: no such hand.
+    """
+    if text in HANDS:
+        return HANDS[text]
+    parts: dict[str, float] = {}
+    for pair in text.split(","):
+        name, sign, value = pair.partition("=")
+        try:
+            size = float(value)
+        except ValueError:
+            size = -1.0
+        if not sign or name.strip() not in _PARTS or not 0 <= size <= 100:
+            names = ", ".join(HANDS)
+            sentence = f"hand “{quoted(text)}” is none of {names}, nor parts such as needle=0.12,compass=0.15 from 0 to 100"
+            raise BadGiven("hand", sentence, "ordinary")
+        parts[name.strip()] = size
+    return Hand(**parts)
+
 
 TRIED = 2000
 """So many random hands say whether the strays can be added up."""

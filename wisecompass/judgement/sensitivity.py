@@ -108,9 +108,8 @@ def _alike(one: Ball, other: Ball) -> bool:
 
 def _along(here: Reckoned, given: str, value: arb) -> dict[str, Ball]:
     """The slope of every finding by a given that stands at a value."""
-    names = [name for name in here.findings if here.followed(name, given, anywhere=False)]
-    tape = here.tape
-    run = tape.along(given, value, tape.cone(here.findings[name].index for name in names))
+    names, cone = here.slopes_known
+    run = here.tape.along(given, value, cone)
     found = {}
     for name in names:
         slope = parts_of(run[here.findings[name].index])[1]
@@ -148,7 +147,7 @@ def carried(problem: Problem, typed: Typed, tolerances: Mapping[str, Fraction]) 
         for name, size in tolerances.items()
         if name in at and size > 0
     }
-    names = [name for name in here.findings if all(here.followed(name, each, anywhere=False) for each in wide)]
+    names, _ = here.slopes_known
     targets = [here.findings[name].index for name in names]
     decided = [guard.node for guard in tape.guards] + [margin.index for margin, _, _ in here.margins]
     cone = tape.cone([*targets, *decided])
@@ -165,7 +164,7 @@ def carried(problem: Problem, typed: Typed, tolerances: Mapping[str, Fraction]) 
     found = {}
     for name, node in zip(names, targets, strict=True):
         span = spans[node]
-        proved = holds and bool(span.is_finite()) and here.followed(name, next(iter(wide), ""), anywhere=True)
+        proved = holds and bool(span.is_finite()) and here.followed(name)
         if not proved:
             span = tape.values[node] + linear[node] * arb(0, 1)
         found[name] = Carried(name, float(span.lower()), float(span.upper()), proved)

@@ -188,7 +188,7 @@ class _Search:
         self.given, self.wish = asked.given.name, ball.number(asked.wish)
         self.low, self.high = map(_fmpq, asked.limits)
         self.whole = self.high - self.low
-        self.until = time.monotonic() + seconds
+        self.seconds, self.until = seconds, time.monotonic() + seconds
         self.cones: dict[int, list[int]] = {}
         self.kept: list[Reckoned] = []
         self.constant: dict[int, bool] = {}
@@ -210,7 +210,7 @@ class _Search:
 
     def _sealed(self, here: Reckoned, name: str) -> bool:
         """Whether an integral or a root that was sought stands between the given and the finding."""
-        return not here.followed(name, self.given)
+        return not here.followed(name)
 
     def cone_of(self, here: Reckoned) -> list[int]:
         """All that matters of a tape."""
@@ -471,7 +471,7 @@ class _Search:
     # ------------------------------------------------------------------------------------------------- the range
     def find_range(self) -> None:
         """Between what limits the finding lies, and where it comes nearest to the wish; as far as there is time."""
-        self.until = time.monotonic() + SECONDS
+        self.until = time.monotonic() + self.seconds
         least: tuple[float, float] | None = None
         most: tuple[float, float] | None = None
         waiting = [_Box(self.low, self.high)]

@@ -8,10 +8,9 @@ from typing import TYPE_CHECKING, Any
 
 from wisecompass.arithmetic import PLAIN
 from wisecompass.drafting.givens import Typed
-from wisecompass.drafting.hand import Hand
-from wisecompass.drafting.likewise import folded
+from wisecompass.drafting.hand import Hand, Unsteadiness
 from wisecompass.drafting.problem import Exactness, Method, Problem
-from wisecompass.drafting.solve import construct, simulate
+from wisecompass.drafting.solve import construct
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry.plane import Point
@@ -20,9 +19,10 @@ from wisecompass.geometry.space import Point3
 if TYPE_CHECKING:
     from wisecompass.drafting.board import Board
     from wisecompass.drafting.problem import Truth
+    from wisecompass.judgement.hands import OnPaper
 
-JUDGES = 300
-"""Simulated hands that a method is judged by: their mean miss is known to some six parts in a hundred."""
+JUDGES = 1000
+"""Simulated hands that a method is judged by: their mean miss is known to some three parts in a hundred."""
 
 ALIKE = 1.12
 """Misses within this ratio are alike; then the method of fewer steps is the better."""
@@ -70,15 +70,18 @@ def worths(problem: Problem, typed: Typed) -> list[Worth]:
 def judged(problem: Problem, typed: Typed) -> list[Worth]:
     """The worths with the best first: the least miss by an ordinary hand, with the method's own error and its fairing, and
     of those that are alike the fewest steps; methods that do not serve come last. One alone is not judged."""
-    return ranked([judge(problem, typed, method) for method in problem.methods])
+    from wisecompass.judgement.hands import OnPaper
+
+    return ranked([judge(OnPaper(problem, typed, method)) for method in problem.methods])
 
 
-def judge(problem: Problem, typed: Typed, method: Method, scale: float = 1.0) -> Worth:
-    """The worth of one method with its fairing and, where others serve too, what many hands miss by that draw it at a
-    ``scale``."""
-    one = _faired(problem, typed, worth(problem, typed, method))
-    others = any(problem.serves(other, typed) is None for other in problem.methods if other is not method)
-    return _tried(problem, typed, one, scale) if one.serves and others else one
+def judge(sheet: OnPaper, hand: Hand | None = None) -> Worth:
+    """The worth of the method that a sheet is drawn by, with its fairing and, where others serve too, what many such hands
+    miss by; an ordinary hand where none is given."""
+    problem, typed = sheet.problem, sheet.typed
+    one = _faired(problem, typed, worth(problem, typed, sheet.method))
+    others = any(problem.serves(other, typed) is None for other in problem.methods if other is not sheet.method)
+    return _tried(sheet, hand or Hand(), one) if one.serves and others else one
 
 
 def ranked(found: Sequence[Worth]) -> list[Worth]:
@@ -132,18 +135,18 @@ def gap_text(gap: float) -> str:
     return f"{number_text(gap, 2 if gap >= 0.1 else 3)} mm"
 
 
-def _tried(problem: Problem, typed: Typed, one: Worth, scale: float) -> Worth:
+def _tried(sheet: OnPaper, hand: Hand, one: Worth) -> Worth:
     """A worth with its miss: the worst point of many hands, and what the method misses by itself."""
     import numpy as np
 
-    board = simulate(problem, typed, one.method, Hand().on_paper(scale), JUDGES)
-    truth = problem.find_truth(typed, PLAIN)
+    board = sheet.by(Unsteadiness(hand.on_paper(sheet.scale), JUDGES, seed=1))
+    truth = sheet.problem.find_truth(sheet.typed, PLAIN)
     with np.errstate(invalid="ignore"):
         strays = [float(np.sqrt(np.nanmean(np.broadcast_to(squared, JUDGES)))) for squared in _strays(board, truth)]
     own = [abs(_mean(board.findings[name])) for name in OWN_ERRORS if board.findings.get(name) is not None]
     approximate = one.method.exactness is Exactness.APPROXIMATE
     miss = max([one.faired, *strays, *(own if approximate else [])])
-    steps = folded(construct(problem, typed, one.method, PLAIN).steps)
+    steps = sheet.steps
     tools = dict.fromkeys(step.instrument.value for step in steps if step.instrument is not Instrument.REASON)
     return replace(one, miss=miss, steps=len(steps), tools=tuple(tools))
 

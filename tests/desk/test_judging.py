@@ -1,0 +1,186 @@
+"""What a hand can hope for, how answers hang on the givens, and an answer asked backwards, at the desk."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from tests.desk.base import DeskTest
+from wisecompass.desk.ledger import Row, RowKind
+
+
+class Judging(DeskTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.turn_to("tangency/arc-two-lines")
+        self.session.begin_proving()
+        self.settle()
+
+    def settle(self) -> None:
+        self.app.processEvents()
+        self.session.settle()
+        self.app.processEvents()
+
+    def rows(self, leaf: str) -> list[Row]:
+        self.window.leaves.show_leaf(leaf)
+        self.settle()
+        view = {"Answers": self.window.ledger, "Hand": self.window.hand.rows, "Depends": self.window.depends.rows}[leaf]
+        return view.table.rows
+
+    def press(self, leaf: str, at: int) -> None:
+        view = {"Hand": self.window.hand.rows, "Depends": self.window.depends.rows}[leaf]
+        index = view.table.index(at)
+        view.scrollTo(index)
+        QTest.mouseClick(view.viewport(), Qt.MouseButton.LeftButton, pos=view.visualRect(index).center())
+        self.settle()
+
+
+class TheHand(Judging):
+    def test_every_answer_says_how_near_a_hand_comes(self) -> None:
+        for row in self.rows("Answers"):
+            if row.kind is RowKind.ANSWER:
+                self.assertRegex(row.hand, r"^by hand ±[\d.]+( mm|°)$")
+                self.assertIn(row.hand, row.aloud())
+
+    def test_a_steadier_hand_is_chosen_and_undone(self) -> None:
+        before = self.session.reaches["setback"].reach
+        self.window.leaves.show_leaf("Hand")
+        self.window.hand.skills["steady"].click()
+        self.settle()
+        self.assertAlmostEqual(self.session.reaches["setback"].reach / before, 0.5, delta=0.03)
+        self.assertEqual(self.session.folio.conventions.hand, "steady")
+        self.session.undo()
+        self.settle()
+        self.assertTrue(self.window.hand.skills["ordinary"].isChecked())
+
+    def test_ones_own_hand_is_typed_and_what_is_none_is_said(self) -> None:
+        self.window.leaves.show_leaf("Hand")
+        own = self.window.hand.own
+        own.setFocus()
+        QTest.keyClicks(own, "protractor=2")
+        QTest.keyClick(own, Qt.Key.Key_Return)
+        self.settle()
+        self.assertEqual(self.session.folio.conventions.hand, "protractor=2")
+        said: list[str] = []
+        self.session.noticed.connect(said.append)
+        own.setText("wobbly")
+        QTest.keyClick(own, Qt.Key.Key_Return)
+        self.assertEqual(len(said), 1)
+        self.assertIn("wobbly", said[0])
+        self.assertEqual(self.session.folio.conventions.hand, "protractor=2")
+
+    def test_an_answer_opens_its_budget_and_a_step_leads_to_it(self) -> None:
+        rows = self.rows("Hand")
+        at = next(n for n, row in enumerate(rows) if row.link == "setback")
+        self.press("Hand", at)
+        rows = self.rows("Hand")
+        steps = [row for row in rows if row.kind is RowKind.STEP]
+        self.assertTrue(steps)
+        self.assertEqual([row.share for row in steps], sorted((row.share for row in steps), reverse=True))
+        helps = [row.left for row in rows if row.kind is RowKind.NOTE and "from ±" in row.left]
+        self.assertTrue(helps)
+        self.press("Hand", rows.index(steps[0]))
+        self.assertEqual(self.session.step, steps[0].step)
+        self.press("Hand", at)
+        self.assertFalse([row for row in self.rows("Hand") if row.kind is RowKind.STEP])
+
+    def test_another_figure_closes_it(self) -> None:
+        self.rows("Hand")
+        self.window.hand.rows.open("setback")
+        self.turn_to("triangles/three-sides")
+        self.settle()
+        self.assertEqual(self.window.hand.rows.opened, "")
+
+
+class Backwards(Judging):
+    def ask(self, wish: str, given: str, limits: str = "") -> list[Row]:
+        self.window.turn_round("setback")
+        depends = self.window.depends
+        self.assertTrue(depends.given.choose(given))
+        depends.wish.clear()
+        QTest.keyClicks(depends.wish, wish)
+        depends.limits.setText(limits)
+        QTest.keyClick(depends.wish, Qt.Key.Key_Return)
+        return self.rows("Depends")
+
+    def test_a_double_click_on_an_answer_asks_it(self) -> None:
+        ledger = self.window.ledger
+        at = next(n for n, row in enumerate(self.rows("Answers")) if row.link == "arc_length")
+        spot = ledger.visualRect(ledger.table.index(at)).center()
+        QTest.mouseClick(ledger.viewport(), Qt.MouseButton.LeftButton, pos=spot)
+        QTest.mouseDClick(ledger.viewport(), Qt.MouseButton.LeftButton, pos=spot)
+        self.assertEqual(self.window.leaves.shown, "Depends")
+        self.settle()
+        self.assertEqual(self.window.depends.finding.chosen, "arc_length")
+        self.assertTrue(self.window.depends.wish.hasFocus())
+
+    def test_a_value_is_taken_into_the_brief_with_a_click_and_undone(self) -> None:
+        before = self.session.given_text("radius")
+        rows = self.ask("30", "radius")
+        values = [n for n, row in enumerate(rows) if row.kind is RowKind.VALUE]
+        self.assertEqual(len(values), 1)
+        self.assertIn("there is no other", " ".join(row.left for row in rows))
+        self.press("Depends", values[0])
+        found = next(a for a in self.session.certificate.answers if a.name == "setback")  # type: ignore[union-attr]
+        self.assertAlmostEqual(found.value or 0, 30, 9)  # type: ignore[arg-type]
+        self.assertEqual(self.number("radius").text(), self.session.given_text("radius"))
+        self.session.undo()
+        self.assertEqual(self.session.given_text("radius"), before)
+
+    def test_none_says_the_nearest_and_takes_it(self) -> None:
+        rows = self.ask("1000", "angle", "20, 170")
+        said = " ".join(row.left for row in rows)
+        self.assertIn("at most", said)
+        at = next(n for n, row in enumerate(rows) if row.kind is RowKind.VALUE)
+        self.assertIn("nearest", rows[at].below)
+        self.press("Depends", at)
+        self.assertEqual(self.session.given_text("angle"), "20")
+
+    def test_what_cannot_be_read_is_said(self) -> None:
+        for wish, limits, words in (("wide", "", "not a number"), ("30°", "", "angle"), ("30", "5", "two numbers")):
+            rows = self.ask(wish, "radius", limits)
+            self.assertIn(words, rows[0].left)
+
+    def test_slopes_and_tolerances_are_told(self) -> None:
+        rows = self.rows("Depends")
+        heads = [row.left for row in rows if row.kind is RowKind.HEAD]
+        self.assertIn("blend radius", heads)
+        self.assertIn("Tolerances", heads)
+        at = next(n for n, row in enumerate(rows) if row.left == "blend radius")
+        self.assertRegex(rows[at + 1].right, r"^\+[\d.]+ mm$")
+        self.type_into("angle", "90")
+        self.settle()
+        rows = self.rows("Depends")
+        at = next(n for n, row in enumerate(rows) if row.left == "blend radius")
+        self.assertEqual(rows[at + 1].right, "+1 mm", "at a right angle the setback is the radius")
+
+    def test_keys_alone(self) -> None:
+        self.window.ledger.setFocus()
+        self.window.backwards_action.trigger()
+        self.settle()
+        depends = self.window.depends
+        QTest.keyClick(depends.given, Qt.Key.Key_Down)
+        self.assertEqual(depends.given.chosen, "radius")
+        QTest.keyClicks(depends.wish, "30")
+        QTest.keyClick(depends.wish, Qt.Key.Key_Return)
+        self.settle()
+        view = depends.rows
+        at = next(n for n, row in enumerate(view.table.rows) if row.kind is RowKind.VALUE)
+        view.setCurrentIndex(view.table.index(at))
+        QTest.keyClick(view, Qt.Key.Key_Return)
+        self.settle()
+        self.assertAlmostEqual(float(self.session.given_text("radius").removesuffix(" mm")), 30 * 0.7265425280053609, 9)
+
+
+class InLists(DeskTest):
+    def test_a_number_of_a_point_and_of_a_list_is_taken_in_its_place(self) -> None:
+        from wisecompass.desk.depends import take
+        from wisecompass.drafting.tracing import numerics
+
+        for problem in ("space/skew-lines", "pictorial/crates"):
+            self.turn_to(problem)
+            listed = [each for each in numerics(self.session.problem, self.session.typed) if each.place == 2]
+            number = float(listed[0].value.text) + 0.25
+            take(self.session, listed[0], f"{number}")
+            again = next(e for e in numerics(self.session.problem, self.session.typed) if e.name == listed[0].name)
+            self.assertAlmostEqual(float(again.value.fraction() or 0), number)
