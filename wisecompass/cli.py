@@ -130,6 +130,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         "demo": _desk,
         "schema": _schema,
         "budget": _budget,
+        "judge": _judge,
         "turn": _turn,
     }[args.command]
     try:
@@ -210,6 +211,10 @@ def _solve(args: argparse.Namespace) -> int:
 
 def _budget(args: argparse.Namespace) -> int:
     return cli_judging.run_budget(args, _request)
+
+
+def _judge(args: argparse.Namespace) -> int:
+    return cli_judging.run_judge(args, _request)
 
 
 def _turn(args: argparse.Namespace) -> int:

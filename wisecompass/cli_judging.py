@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from wisecompass.drafting.givens import Typed
     from wisecompass.drafting.hand import Hand
     from wisecompass.drafting.problem import Method, Problem
+    from wisecompass.judgement.hands import OnPaper
 
     Request = tuple[Problem, Method, Typed, int]
 
@@ -30,6 +31,14 @@ def add_parsers(commands: Any) -> None:
     budget.add_argument(
         "--tolerance", action="append", default=[], metavar="NAME=VALUE", help="of a given, to be carried to the answers"
     )
+    judge = commands.add_parser("judge", help="what measured figures say of a drawing: hand error, a slip, or which step")
+    _common(judge)
+    judge.add_argument("--hand", default="ordinary", help=hand)
+    judge.add_argument("--scale", default="1:1", help="the drawing scale, such as 1:2")
+    shows = "what the paper shows, such as setback=25.3 or A-C=58±0.3; may be repeated"
+    judge.add_argument("--measured", action="append", default=[], metavar="NAME=VALUE", help=shows)
+    judge.add_argument("--readings", metavar="FILE", help="the same as a CSV table figure,measured,accuracy")
+    judge.add_argument("--tolerance", default="shop", help="school, shop, or mm of paper and degrees: 0.3, 0.25")
     turn = commands.add_parser("turn", help="what a given must be for an answer to be what is wished")
     _common(turn)
     turn.add_argument("--want", required=True, metavar="FINDING=VALUE", help="an answer and what it should be")
@@ -47,17 +56,12 @@ def _common(parser: argparse.ArgumentParser) -> None:
 
 def run_budget(args: argparse.Namespace, request: Callable[[argparse.Namespace], Request]) -> int:
     """Reaches, blame and helps of every answer, and the slopes by every given."""
-    from wisecompass.folio.scales import read_scale
-    from wisecompass.judgement.hands import OnPaper, reaches, read_hand
+    from wisecompass.judgement.hands import reaches, read_hand
     from wisecompass.judgement.sensitivity import carried, sensitivities
 
-    problem, method, typed, solution = request(args)
-    problem.require_method(method, typed)
+    sheet = _sheet(args, request)
+    problem, method, typed, scale = sheet.problem, sheet.method, sheet.typed, sheet.scale
     hand = read_hand(args.hand)
-    scale = read_scale(args.scale)
-    if scale is None:
-        raise BadGiven("scale", "--scale fit: a hand's reach hangs on the scale; give a ratio such as 1:2", "1:1")
-    sheet = OnPaper(problem, typed, method, float(scale), solution=solution)
     found, slopes = reaches(sheet, hand), sensitivities(problem, typed)
     tolerances = _tolerances(args.tolerance, problem, typed)
     within = carried(problem, typed, tolerances) if tolerances else {}
@@ -65,7 +69,7 @@ def run_budget(args: argparse.Namespace, request: Callable[[argparse.Namespace],
         told: dict[str, Any] = {
             "problem": problem.id,
             "method": method.name,
-            "scale": float(scale),
+            "scale": scale,
             "findings": {
                 name: {
                     "spread": each.spread,
@@ -83,6 +87,82 @@ def run_budget(args: argparse.Namespace, request: Callable[[argparse.Namespace],
         print(json.dumps(told, ensure_ascii=False, indent=2, allow_nan=False))
         return 0
     _print_budget(problem, sheet, hand, found, slopes, within)
+    return 0
+
+
+def _sheet(args: argparse.Namespace, request: Callable[[argparse.Namespace], Request]) -> OnPaper:
+    """The construction that is asked about, on its paper."""
+    from wisecompass.folio.scales import read_scale
+    from wisecompass.judgement.hands import OnPaper
+
+    problem, method, typed, solution = request(args)
+    problem.require_method(method, typed)
+    scale = read_scale(args.scale)
+    if scale is None:
+        raise BadGiven("scale", "--scale fit: a hand's reach hangs on the scale; give a ratio such as 1:2", "1:1")
+    return OnPaper(problem, typed, method, float(scale), solution=solution)
+
+
+def run_judge(args: argparse.Namespace, request: Callable[[argparse.Namespace], Request]) -> int:
+    """The verdict on what was measured."""
+    from pathlib import Path
+
+    from wisecompass.judgement.asked import finding_words
+    from wisecompass.judgement.hands import read_hand
+    from wisecompass.judgement.marking import kind_of_figure, passes, read_reading, read_table, read_tolerance
+    from wisecompass.judgement.verdict import judge, prepare
+
+    sheet = _sheet(args, request)
+    tolerance = read_tolerance(args.tolerance)
+    prepared = prepare(sheet, read_hand(args.hand))
+    measured = {}
+    if args.readings:
+        try:
+            measured = read_table(prepared, Path(args.readings).read_bytes())
+        except OSError as reason:
+            raise BadGiven("readings", f"{quoted(args.readings)} cannot be read: {reason.strerror}") from None
+    for pair in args.measured:
+        name, sign, text = (part.strip() for part in pair.partition("="))
+        if not sign:
+            raise BadGiven("measured", f"--measured {quoted(pair)}: write it as name=value")
+        measured[name] = read_reading(prepared, name, text)
+    verdict = judge(prepared, measured)
+    best = verdict.causes[0] if verdict.causes else None
+    if args.json:
+        words = {"within": "within hand error", "slip": "slip", "step": "step"}.get(verdict.kind, "cannot tell")
+        told = {
+            "problem": sheet.problem.id,
+            "method": sheet.method.name,
+            "verdict": words,
+            "slip": best.words if best is not None and verdict.kind == "slip" else None,
+            "step": best.step if best is not None and verdict.kind == "step" else None,
+            "steps": [each.step for each in verdict.steps],
+            "chances": {each.words: each.share for each in verdict.causes if each.share > 1e-6},
+            "measured": {
+                name: {
+                    "value": one.value,
+                    "true": one.true,
+                    "spread": one.spread,
+                    "verdict": "within hand error" if one.within else "beyond hand error",
+                    "passes": passes(prepared, name, one, tolerance),
+                }
+                for name, one in verdict.measured.items()
+            },
+            "next": verdict.next or None,
+            "said": verdict.said,
+        }
+        print(json.dumps(told, ensure_ascii=False, indent=2, allow_nan=False))
+        return 0
+    for name, one in verdict.measured.items():
+        unit = _unit(kind_of_figure(prepared, name).unit)
+        hand = "within hand error" if one.within else "beyond hand error"
+        kept = "passes" if passes(prepared, name, one, tolerance) else "does not pass"
+        true, spread = f"{one.true:.6g}{unit}", f"{_short(1.96 * one.spread)}{unit}"
+        print(f"{finding_words(name)} {one.value:g}{unit}, should be {true} (a hand keeps to ±{spread}): {hand}, {kept}")
+    print(f"{verdict.said[:1].upper()}{verdict.said[1:]}.")
+    for each in verdict.causes[:4]:
+        if each.share >= 0.01:
+            print(f"  {100 * each.share:.0f} of 100: {each.words}")
     return 0
 
 

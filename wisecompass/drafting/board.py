@@ -11,6 +11,7 @@ from collections.abc import Iterable, Sequence
 
 from wisecompass.arithmetic import Number, cos_deg, roughly, sin_deg
 from wisecompass.drafting import dividing
+from wisecompass.drafting.forks import is_given, other_scale, whole_for_half
 from wisecompass.drafting.lining import Lining
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.record import by_set_square
@@ -114,6 +115,12 @@ class Board(Lining):
                 count, unit = self.number(more["dots"]), " dot" if more["dots"] == 1 else " dots"
                 self.step("lay off", Instrument.PENCIL, setting=count, unit=unit, on=on, makes=[name], why=why)
             self.note("lay off", (line, start), (name,), setting=length, go=-1 if back else 1, why=why, more=more)
+        if self.taken is not None:
+            words, times = whole_for_half(length)
+            if self.slips(f"{words}, for {name}" if words else ""):
+                length = bare(length) * times
+            if self.slips(f"{name} laid off to the other side" if is_given(length) else ""):
+                back = not back
         length = self._stray(length, "scale")
         along = line.parallel(start)
         return self._marked(along.point_at(-length if back else length, name), line)
@@ -162,6 +169,8 @@ class Board(Lining):
             )
             self.note("protract", (base, vertex), (name,), setting=angle, why=why)
             if not squares:
+                if self.slips(other_scale(angle)):
+                    drawn = (180 if roughly(drawn) > 0 else -180) - drawn
                 drawn = self._stray(drawn, "protractor")
         c, s = cos_deg(drawn), sin_deg(drawn)
         ray = Line(vertex, base.dx * c - base.dy * s, base.dx * s + base.dy * c, name)
@@ -187,6 +196,9 @@ class Board(Lining):
             self._keep_opening(radius)
             self.step("arc", Instrument.COMPASS, setting=bare(radius), on=(centre.name,), makes=[name], why=why)
             self.note("circle" if whole else "arc", (centre,), (name,), setting=radius, why=why)
+        words, times = whole_for_half(radius) if self.taken is not None else ("", 1)
+        if self.slips(words):
+            radius = bare(radius) * times
         circle = Circle(self._stray_point(centre, "needle"), self._stray(radius, "compass"), name)
         self.draft(circle, whole=whole, pen=pen)
         return circle
@@ -249,6 +261,10 @@ class Board(Lining):
         begin = self.degrees(start_angle) if isinstance(start_angle, int) else start_angle
         more = {"parts": parts, "begin": begin}
         self.note("divide round", (circle,), names, go=-1 if clockwise else 1, why=why, more=more)
+        if self.slips(f"counted {'anticlockwise' if clockwise else 'clockwise'} round {circle.name}"):
+            clockwise = not clockwise
+        if self.slips(f"divided into {parts + 1} parts instead of {parts}, marks counted instead of spaces"):
+            parts += 1
         points = []
         for index, name in enumerate(names):
             share = self.number(360) * index / parts
@@ -392,6 +408,8 @@ class Board(Lining):
             return dividing.by_slant_line(self, a, b, parts, names)
         self.step("divide", Instrument.DIVIDERS, on=(a.name, b.name), makes=list(names), why=why)
         self.note("divide", (a, b), names, why=why, more={"parts": parts})
+        if self.slips(f"divided into {parts + 1} parts instead of {parts}, marks counted instead of spaces"):
+            parts += 1
         exact = [plane.between(a, b, index + 1, parts, name) for index, name in enumerate(names)]
         return [self.mark_point(self._stray_point(point, "needle")) for point in exact]
 
@@ -401,6 +419,10 @@ class Board(Lining):
     ) -> Point:
         """Mark a crossing, within the current step. One without a name is told as a small cross."""
         point = plane.meet(first, second, which, name)
+        words = f"the other crossing taken for {name}" if name else "the other crossing taken"
+        if which is not None and self.slips(words):
+            one, other = plane.crossings(first, second)
+            point = Point(one.x + other.x - point.x, one.y + other.y - point.y, name)
         self.touch(first, point)
         self.touch(second, point)
         if self.book is not None:

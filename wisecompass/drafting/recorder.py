@@ -7,7 +7,7 @@ turn out to lie on it, and gives it its length when the figure is finished: as f
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
 from enum import Enum
@@ -17,6 +17,7 @@ from typing import Any, cast
 from wisecompass.arithmetic import PLAIN, Arithmetic, Number
 from wisecompass.drafting import breaking, marks
 from wisecompass.drafting.conventions import Conventions
+from wisecompass.drafting.forks import Fork
 from wisecompass.drafting.hand import Unsteadiness
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.motion import Folding, Motion, Turn
@@ -99,6 +100,7 @@ class Recorder:
         places: Mapping[str, float] | None = None,
         in_full: bool = False,
         wider: Mapping[int, float] | None = None,
+        taken: int | None = None,
     ) -> None:
         self.arithmetic = arithmetic
         self.conventions = conventions or Conventions()
@@ -108,6 +110,9 @@ class Recorder:
         self.book = Book() if self.drawing and detail is Detail.WHOLE else None
         self.lean = self.drawing and self.book is None and unsteadiness is None
         """A drawing whose steps and checks nobody reads: steps are only counted."""
+        self.forks: list[Fork] = []
+        self.taken = taken
+        """Which fork is taken by mistake, by its place; -1 for none while they are listed, None where nobody looks."""
         self.opened: list[Setting] = []
         """The openings that may be any, in the order in which they were chosen."""
         self.wider = wider or {}
@@ -171,6 +176,17 @@ class Recorder:
         if self._unsteadiness is None:
             return point
         return self._unsteadiness.stray_point(point, part, self._told_at or len(self.steps))
+
+    def slips(self, words: str) -> bool:
+        """Whether a mistake is made here that is said in ``words``."""
+        if self.taken is None or not words:
+            return False
+        self.forks.append(Fork(words, self._told_at or len(self.steps)))
+        return len(self.forks) - 1 == self.taken
+
+    def unless(self, words: str, right: Any, wrong: Callable[[], Any]) -> Any:
+        """What is ``right``, unless a mistake of this method's own is made that is said in ``words``."""
+        return wrong() if self.slips(words) else right
 
     def nth(self, k: int) -> str:
         """The number of the k-th division (k from 0), counted from 0 or from 1 as the conventions say."""

@@ -105,16 +105,18 @@ def construct(
     places: Mapping[str, float] | None = None,
     in_full: bool = False,
     wider: Mapping[int, float] | None = None,
+    taken: int | None = None,
 ) -> Board:
     """Run a method in any arithmetic. ``places`` says where somebody has dragged the auxiliary views to; ``in_full`` unfolds
-    divisions into their steps; ``wider`` takes openings that may be any so many times as wide, by their place in order.
+    divisions into their steps; ``wider`` takes openings that may be any so many times as wide, by their place in order;
+    ``taken`` is the fork that is taken by mistake, -1 for none while forks are listed.
 
     Raises:
         Infeasible: the method does not serve these givens.
     """
     problem.require_method(method, typed)
-    board = Board(arithmetic, conventions, unsteadiness, solution, detail, places, in_full, wider)
-    bound = (bind if board.book is None else bind_settings)(problem.givens, typed, arithmetic)
+    board = Board(arithmetic, conventions, unsteadiness, solution, detail, places, in_full, wider, taken)
+    bound = (bind if board.book is None and taken is None else bind_settings)(problem.givens, typed, arithmetic)
     method.construct(board, bound)
     return board
 

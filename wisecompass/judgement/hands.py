@@ -7,7 +7,7 @@ they say how far a hand strays, and what share each step has. Where many random 
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
@@ -86,6 +86,8 @@ class OnPaper:
     solution: int = 1
     places: Mapping[str, float] = field(default_factory=dict)
     wider: Mapping[int, float] = field(default_factory=dict)
+    taken: int | None = None
+    """The fork that is taken by mistake, see ``forks``."""
 
     def by(self, unsteadiness: Unsteadiness | None) -> Board:
         """As these hands draw it; without any as it should be."""
@@ -99,12 +101,13 @@ class OnPaper:
             places=self.places,
             unsteadiness=unsteadiness,
             wider=self.wider,
+            taken=self.taken,
         )
 
     @cached_property
     def steps(self) -> list[Step]:
         """Its steps as they are told, with the numbers of those that each covers."""
-        return folded(self.by(None).steps)
+        return folded(replace(self, taken=None).by(None).steps)
 
     def told_step(self, step: int) -> int:
         """The number under which a step is told."""
@@ -137,12 +140,14 @@ def probe(sheet: OnPaper, hand: Hand = ORDINARY) -> Strays:
     board = sheet.by(Probing(on_paper, len(listing.draws)))
     count = 2 * len(listing.draws) + 1
     names, rows = [], []
-    with np.errstate(invalid="ignore"):
+    with np.errstate(all="ignore"):
         for name, value in figures(board):
             names.append(name)
             rows.append(np.broadcast_to(value, count))
     values = np.array(rows, dtype=float).reshape(len(rows), count)
-    return Strays(tuple(names), tuple(listing.draws), values[:, 0], values[:, 1::2] - values[:, 2::2])
+    with np.errstate(all="ignore"):
+        moves = values[:, 1::2] - values[:, 2::2]
+    return Strays(tuple(names), tuple(listing.draws), values[:, 0], moves)
 
 
 def figures(board: Board) -> Iterator[tuple[str, Any]]:

@@ -1,0 +1,224 @@
+"""How right verdicts are: drawings by simulated hands, honest ones, with mistakes and with a step gone wrong, are measured
+and judged, and what was said is counted. The table by problem comes first, the figures over all of them last.
+
+Usage: judge.py [--givens N] [--seed S] [PROBLEM ...]
+"""
+
+from __future__ import annotations
+
+import argparse
+import collections
+import random
+import sys
+import time
+import warnings
+from dataclasses import replace
+from pathlib import Path
+from typing import TypeAlias
+
+import numpy as np
+
+sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
+
+from tests.core.random_givens import feasible
+from wisecompass import catalogue
+from wisecompass.drafting.errors import WiseCompassError
+from wisecompass.drafting.hand import Hand, Unsteadiness
+from wisecompass.drafting.problem import Method, Problem
+from wisecompass.judgement.hands import OnPaper, figures
+from wisecompass.judgement.verdict import (
+    READ_ANGLE,
+    READ_LENGTH,
+    Prepared,
+    Reading,
+    Verdict,
+    can_be_measured,
+    judge,
+    prepare,
+)
+
+GROSS = 2.0
+"""How far a step goes wrong in the trial, mm of paper or degrees."""
+
+SEPARABLE = 4.0
+"""A mistake that moves some figure by so many standard deviations can be told."""
+
+
+class Gross(Unsteadiness):
+    """Hands one of whose strays is far too great."""
+
+    def __init__(self, hand: Hand, count: int, seed: int, at: int, by: float) -> None:
+        super().__init__(hand, count, seed)
+        self.at, self.by, self.place = at, by, 0
+
+    def stray(self, value: object, part: str, step: int) -> object:  # type: ignore[override]
+        found = super().stray(value, part, step)  # type: ignore[arg-type]
+        if self.place == self.at:
+            found = found + self.by
+        self.place += 1
+        return found
+
+
+Counts: TypeAlias = "collections.Counter[str]"
+Readings: TypeAlias = dict[str, Reading]
+
+
+class Trial:
+    """What comes of many drawings."""
+
+    def __init__(self, seed: int) -> None:
+        self.rng, self.np_rng = random.Random(seed), np.random.default_rng(seed)
+        self.claims: list[tuple[float, bool]] = []
+        self.times: list[float] = []
+        self.prepares: list[float] = []
+
+    def readings(self, prepared: Prepared, sheet: OnPaper, hands: Unsteadiness, names: list[str]) -> list[Readings]:
+        """What is read off the drawings of those hands that could draw all of it."""
+        drawn = dict(figures(sheet.by(hands)))
+        rows = []
+        for name in names:
+            read = READ_ANGLE if name in prepared.angles else READ_LENGTH / sheet.scale
+            values = np.broadcast_to(np.asarray(drawn[name], dtype=float), hands.count)
+            rows.append(values + self.np_rng.normal(0, read, hands.count))
+        table = np.array(rows)
+        return [
+            {name: Reading(float(table[n, k])) for n, name in enumerate(names)}
+            for k in range(1, hands.count)
+            if np.isfinite(table[:, k]).all()
+        ]
+
+    def judged(self, prepared: Prepared, readings: Readings) -> Verdict:
+        begun = time.perf_counter()
+        verdict = judge(prepared, readings)
+        self.times.append(time.perf_counter() - begun)
+        return verdict
+
+    def seed(self) -> int:
+        return self.rng.randrange(10**9)
+
+    # ------------------------------------------------------------------------------------------------------ trials
+    def sheet(self, problem: Problem, method: Method, own: Counts) -> None:
+        """Some drawings of one sheet."""
+        try:
+            sheet = OnPaper(problem, feasible(problem, method, self.rng), method, self.rng.choice((1.0, 0.5, 0.2)))
+            begun = time.perf_counter()
+            prepared = prepare(sheet)
+            self.prepares.append(time.perf_counter() - begun)
+        except (WiseCompassError, ArithmeticError, AssertionError):
+            own["not prepared"] += 1
+            return
+        names = can_be_measured(prepared)
+        if not names:
+            own["nothing to measure"] += 1
+            return
+        self.honest(prepared, names, own)
+        self.slips(prepared, names, own)
+        self.steps(prepared, names, own)
+
+    def honest(self, prepared: Prepared, names: list[str], own: Counts) -> None:
+        for size in (1.0, 0.5, 2.0):
+            hand = prepared.hand.scaled(size).on_paper(prepared.sheet.scale)
+            for readings in self.readings(prepared, prepared.sheet, Unsteadiness(hand, 21, self.seed()), names):
+                verdict = self.judged(prepared, readings)
+                kind = "rough" if size == 2.0 else "honest"
+                own[kind] += 1
+                own[f"{kind} within"] += verdict.kind == "within"
+                own[f"{kind} wrong"] += verdict.kind in ("slip", "step")
+                self.claims.append((verdict.causes[0].share, verdict.causes[0].kind == "within"))
+
+    def slips(self, prepared: Prepared, names: list[str], own: Counts) -> None:
+        """Mistakes that show, from all figures and from the two that differ most."""
+        hand = prepared.hand.on_paper(prepared.sheet.scale)
+        rows = [prepared.honest.row(name) for name in names]
+        spread = np.sqrt(np.sum(prepared.honest.moves[rows] ** 2, axis=1)) + 1e-9
+        for mistake in prepared.mistakes:
+            steady = mistake.strays.steady[rows]
+            if mistake.fork is None or not np.isfinite(steady).all():
+                continue
+            apart = np.abs(steady - prepared.honest.steady[rows]) / spread
+            if apart.max(initial=0.0) <= SEPARABLE:
+                own["slips that hide"] += 1
+                continue
+            wrong = replace(prepared.sheet, taken=mistake.fork)
+            for readings in self.readings(prepared, wrong, Unsteadiness(hand, 3, self.seed()), names):
+                verdict = self.judged(prepared, readings)
+                own["slips"] += 1
+                right = verdict.causes[0].kind == "slip" and mistake.words in verdict.causes[0].alike
+                own["slips named"] += verdict.kind == "slip" and right
+                own["slips misnamed"] += verdict.kind == "slip" and not right
+                self.claims.append((verdict.causes[0].share, right))
+                two = [names[n] for n in np.argsort(-apart)[:2]]
+                verdict = self.judged(prepared, {name: readings[name] for name in two})
+                own["of two"] += 1
+                own["of two named"] += verdict.kind == "slip" and mistake.words in verdict.causes[0].alike
+
+    def steps(self, prepared: Prepared, names: list[str], own: Counts) -> None:
+        """Steps gone wrong by two millimetres or degrees, where that shows."""
+        sheet = prepared.sheet
+        hand = prepared.hand.on_paper(sheet.scale)
+        rows = [prepared.honest.row(name) for name in names]
+        spread = np.sqrt(np.sum(prepared.honest.moves[rows] ** 2, axis=1)) + 1e-9
+        draws = [*enumerate(prepared.honest.draws)]
+        for n, draw in self.rng.sample(draws, min(6, len(draws))):
+            by = GROSS if draw.part == "protractor" else GROSS / sheet.scale
+            moved = prepared.honest.moves[rows, n] / getattr(hand, draw.part) * by
+            if np.abs(moved / spread).max(initial=0.0) < SEPARABLE:
+                continue
+            for readings in self.readings(prepared, sheet, Gross(hand, 2, self.seed(), n, by), names):
+                verdict = self.judged(prepared, readings)
+                named = [cause.step for cause in verdict.causes if cause.kind == "step"][:3]
+                true = sheet.told_step(draw.step)
+                own["steps"] += 1
+                own["steps alone"] += verdict.kind == "step" and named[:1] == [true]
+                own["steps of three"] += verdict.kind == "step" and true in named
+                own["steps misnamed"] += verdict.kind == "slip" or (verdict.kind == "step" and true not in named)
+                best = verdict.causes[0]
+                self.claims.append((best.share, best.kind == "step" and best.step == true))
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser()
+    parser.add_argument("problems", nargs="*")
+    parser.add_argument("--givens", type=int, default=5)
+    parser.add_argument("--seed", type=int, default=int(time.time()))
+    args = parser.parse_args()
+    warnings.filterwarnings("ignore", category=RuntimeWarning)
+    trial, total = Trial(args.seed), collections.Counter[str]()
+    print(f"seed {args.seed}")
+    for each in args.problems or catalogue.ids():
+        problem, own = catalogue.problem(each), collections.Counter[str]()
+        for method in problem.methods:
+            for _ in range(args.givens):
+                trial.sheet(problem, method, own)
+        told(each, own)
+        total.update(own)
+    told("all", total)
+    print(", ".join(f"{name} {total[name]}" for name in ("not prepared", "nothing to measure", "slips that hide")))
+    claims = [(p, right) for p, right in trial.claims if p >= 0.8]
+    if claims:
+        mean, share = np.mean([p for p, _ in claims]), np.mean([right for _, right in claims])
+        print(f"claimed with 0.8 or more: {len(claims)}, on average {mean:.3f}, right {share:.3f}")
+    for name, seconds in (("a verdict", trial.times), ("preparing", trial.prepares)):
+        print(f"{name}: median {1e3 * np.median(seconds):.1f} ms, at most {1e3 * max(seconds):.0f}")
+
+
+def told(name: str, own: Counts) -> None:
+    """A line of the table."""
+
+    def share(part: str, whole: str) -> str:
+        return f"{100 * own[part] / own[whole]:.1f}" if own[whole] else "–"
+
+    columns = (
+        f"{name:42}",
+        f"{own['honest']} honest: wrong {share('honest wrong', 'honest')}, within {share('honest within', 'honest')}",
+        f"rough: wrong {share('rough wrong', 'rough')}",
+        f"{own['slips']} slips: named {share('slips named', 'slips')}, misnamed {share('slips misnamed', 'slips')}",
+        f"by two {share('of two named', 'of two')}",
+        f"{own['steps']} steps: alone {share('steps alone', 'steps')}, of three {share('steps of three', 'steps')}",
+        f"misnamed {share('steps misnamed', 'steps')}",
+    )
+    print("; ".join(columns), flush=True)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,193 @@
+"""What measured figures say: honest drawings are let be, mistakes are named, steps found, and what cannot be told is not."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+
+import numpy as np
+
+from wisecompass import catalogue
+from wisecompass.arithmetic import PLAIN
+from wisecompass.drafting.errors import BadGiven
+from wisecompass.drafting.hand import Unsteadiness
+from wisecompass.drafting.solve import construct
+from wisecompass.judgement.hands import ORDINARY, OnPaper, figures, probe
+from wisecompass.judgement.marking import passes, read_reading, read_table, read_tolerance
+from wisecompass.judgement.slips import mistakes
+from wisecompass.judgement.verdict import Prepared, Reading, Verdict, can_be_measured, judge, prepare, rows_of
+
+
+def sheet(problem_id: str, method: str | None = None, scale: float = 1.0, **raw: str) -> OnPaper:
+    problem = catalogue.problem(problem_id)
+    found = problem.method(method)
+    return OnPaper(problem, problem.served_by(found, problem.read(raw)), found, scale)
+
+
+def read_off(prepared: Prepared, drawn: OnPaper, seed: int, names: list[str] | None = None) -> dict[str, Reading]:
+    """What an ordinary hand's drawing measures."""
+    board = dict(figures(drawn.by(Unsteadiness(ORDINARY.on_paper(drawn.scale), 2, seed))))
+    rng = np.random.default_rng(seed)
+    return {
+        name: Reading(float(np.broadcast_to(board[name], 2)[1]) + float(rng.normal(0, 0.2 / drawn.scale)))
+        for name in names or can_be_measured(prepared)
+    }
+
+
+class Verdicts(unittest.TestCase):
+    SHEETS = ("tangency/arc-two-lines", "triangles/three-sides", "conics/ellipse", "polygons/regular-from-side")
+
+    def test_honest_drawings_are_within_hand_error(self) -> None:
+        for each in self.SHEETS:
+            prepared = prepare(sheet(each, scale=0.5))
+            for seed in range(25):
+                verdict = judge(prepared, read_off(prepared, prepared.sheet, seed))
+                self.assertNotIn(verdict.kind, ("slip", "step"), (each, seed, verdict.said))
+
+    def test_a_mistake_that_shows_is_named(self) -> None:
+        tried = 0
+        for each in self.SHEETS:
+            prepared = prepare(sheet(each))
+            names = can_be_measured(prepared)
+            rows = [prepared.honest.row(name) for name in names]
+            spread = np.sqrt(np.sum(prepared.honest.moves[rows] ** 2, axis=1)) + 1e-9
+            for mistake in prepared.mistakes:
+                if mistake.fork is None or not np.isfinite(mistake.strays.steady[rows]).all():
+                    continue
+                if np.max(np.abs(mistake.strays.steady[rows] - prepared.honest.steady[rows]) / spread) < 8:
+                    continue
+                verdict = judge(prepared, read_off(prepared, replace(prepared.sheet, taken=mistake.fork), 3))
+                self.assertEqual(verdict.kind, "slip", (each, mistake.words, verdict.said))
+                self.assertIn(mistake.words, verdict.causes[0].alike)
+                tried += 1
+        self.assertGreater(tried, 8)
+
+    def test_a_step_gone_wrong_is_among_those_named(self) -> None:
+        prepared = prepare(sheet("triangles/three-sides"))
+        names = can_be_measured(prepared)
+        found = 0
+        for n, draw in enumerate(prepared.honest.draws):
+            readings = {}
+            for name in names:
+                value, moves = rows_of(prepared.honest, name)
+                readings[name] = Reading(value + float(moves[n]) / getattr(ORDINARY, draw.part) * 3.0)
+            verdict = judge(prepared, readings)
+            if verdict.kind == "step":
+                self.assertIn(prepared.sheet.told_step(draw.step), [cause.step for cause in verdict.steps])
+                found += 1
+            else:
+                self.assertNotEqual(verdict.kind, "slip")
+        self.assertGreater(found, len(prepared.honest.draws) / 3)
+
+    def test_one_figure_names_no_step(self) -> None:
+        prepared = prepare(sheet("triangles/three-sides"))
+        verdict = judge(prepared, {"altitude": Reading(rows_of(prepared.honest, "altitude")[0] + 3)})
+        self.assertEqual(verdict.kind, "cannot tell")
+        self.assertIn(verdict.next, can_be_measured(prepared))
+
+    def test_two_letters_are_measured_like_a_finding(self) -> None:
+        prepared = prepare(sheet("triangles/three-sides", left="58"))
+        self.assertAlmostEqual(rows_of(prepared.honest, "A-C")[0], 58, 9)
+        one = judge(prepared, {"A-C": Reading(58.3)}).measured["A-C"]
+        self.assertTrue(one.within)
+
+    def test_shares_are_shares(self) -> None:
+        prepared = prepare(sheet("conics/ellipse"))
+        for value in (0.0, 1.0, 5.0, 30.0):
+            readings = {name: Reading(rows_of(prepared.honest, name)[0] + value) for name in can_be_measured(prepared)}
+            verdict: Verdict = judge(prepared, readings)
+            self.assertAlmostEqual(sum(cause.share for cause in verdict.causes), 1.0, 9)
+
+    def test_a_figure_that_magnifies_a_hair_is_not_judged_by(self) -> None:
+        close = {"radius_1": "20", "radius_2": "20", "distance": "79.999", "radius": "20"}
+        prepared = prepare(sheet("tangency/arc-two-circles", None, 1.0, **close))
+        verdict = judge(prepared, {"centre_y": Reading(0.5)})
+        self.assertEqual(verdict.wild, ("centre_y",))
+        self.assertEqual(verdict.kind, "cannot tell")
+
+
+class Mistakes(unittest.TestCase):
+    def test_nothing_is_taken_by_mistake_where_nobody_asks(self) -> None:
+        for each in catalogue.ids():
+            problem = catalogue.problem(each)
+            method = problem.methods[0]
+            typed = problem.served_by(method, problem.read({}))
+            plain, listed = (construct(problem, typed, method, PLAIN, taken=taken) for taken in (None, -1))
+            self.assertEqual(plain.forks, [])
+            self.assertEqual(plain.points.keys(), listed.points.keys())
+            for name, value in plain.findings.items():
+                if isinstance(value, float):
+                    self.assertAlmostEqual(value, float(listed.findings[name]), 9)  # type: ignore[arg-type]
+
+    def test_a_protractor_on_its_other_scale_draws_the_supplement(self) -> None:
+        drawn = sheet("tangency/arc-two-lines")
+        found = [each for each in mistakes(drawn, probe(drawn)) if "other scale" in each.words]
+        self.assertEqual(len(found), 1)
+        self.assertAlmostEqual(found[0].strays.steady[found[0].strays.row("arc_angle")], 72, 6)
+        self.assertEqual(found[0].step, 3)
+
+    def test_words_of_the_catalogue_are_lent_to_the_drawing_that_measures_the_same(self) -> None:
+        lent = 0
+        for each in list(catalogue.ids())[::4]:
+            drawn = sheet(each)
+            told = drawn.problem.slip_figures(drawn.typed)
+            for mistake in mistakes(drawn, probe(drawn)):
+                if mistake.fork is not None and mistake.words in told:
+                    lent += 1
+                    for name, value in told[mistake.words].items():
+                        if name in mistake.strays.names:
+                            self.assertAlmostEqual(mistake.strays.steady[mistake.strays.row(name)] / value, 1, 5)
+        self.assertGreater(lent, 3)
+
+
+class Readings(unittest.TestCase):
+    def setUp(self) -> None:
+        self.prepared = prepare(sheet("tangency/arc-two-lines"))
+
+    def test_are_read_with_units_and_accuracy(self) -> None:
+        self.assertEqual(read_reading(self.prepared, "setback", "1 in"), Reading(25.4))
+        self.assertEqual(read_reading(self.prepared, "setback", "25.3 ± 0.5"), Reading(25.3, 0.5))
+        self.assertEqual(read_reading(self.prepared, "arc_angle", "108"), Reading(108.0))
+
+    def test_what_nothing_measures_is_refused_with_what_it_should_be(self) -> None:
+        for text, words in (
+            ("0", "should be 25.46 mm"),
+            ("-3", "should be 25.46 mm"),
+            ("25463", "look at its unit"),
+            ("0.02", "look at its unit"),
+            ("word", "not a number"),
+            ("25 ± 0", "above zero"),
+            ("30°", "is an angle"),
+        ):
+            with self.assertRaisesRegex(BadGiven, words):
+                read_reading(self.prepared, "setback", text)
+        with self.assertRaisesRegex(BadGiven, "cannot be measured"):
+            read_reading(self.prepared, "colour", "3")
+        with self.assertRaisesRegex(BadGiven, "nothing has been measured"):
+            judge(self.prepared, {})
+
+    def test_a_table(self) -> None:
+        found = read_table(self.prepared, b"figure,measured,accuracy\nsetback,25.3,0.5\narc_angle,108\n")
+        self.assertEqual(found, {"setback": Reading(25.3, 0.5), "arc_angle": Reading(108.0)})
+        for data, words in (
+            (b"setback\n", "line 1"),
+            (b"setback,3\nsetback,4\n", "twice|should be"),
+            (b"\xff\xfe\x00", "cannot be read"),
+            (b"setback,abc\n", "not a number"),
+        ):
+            with self.assertRaisesRegex(BadGiven, words):
+                read_table(self.prepared, data)
+
+    def test_tolerances(self) -> None:
+        one = judge(self.prepared, {"setback": Reading(26.4)}).measured["setback"]
+        self.assertTrue(passes(self.prepared, "setback", one, read_tolerance("school")))
+        self.assertFalse(passes(self.prepared, "setback", one, read_tolerance("shop")))
+        half = prepare(sheet("tangency/arc-two-lines", scale=0.5))
+        one = judge(half, {"setback": Reading(26.4)}).measured["setback"]
+        self.assertTrue(
+            passes(half, "setback", one, read_tolerance("shop")), "half a millimetre of paper is one of the thing"
+        )
+        self.assertEqual(read_tolerance("0.3, 0.25"), (0.3, 0.25))
+        for text in ("none", "0", "-1", "1000", "1,2,3"):
+            with self.assertRaisesRegex(BadGiven, "is none"):
+                read_tolerance(text)

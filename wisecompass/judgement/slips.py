@@ -1,0 +1,112 @@
+"""The mistakes that belong to a sheet: every fork of its construction drawn by the same hands, with its figures and strays.
+
+A mistake that has words of its own in the catalogue, with what its drawing measures, lends them to the fork that measures
+the same; one that no fork draws is known by those figures alone."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from wisecompass.drafting.errors import WiseCompassError
+from wisecompass.drafting.hand import Hand
+from wisecompass.judgement.hands import ORDINARY, Floats, OnPaper, Strays, probe
+
+SHOWS = 1e-6
+"""A mistake shows in a figure that it moves by more, mm or degrees."""
+
+SAME = 1e-6
+"""Figures that differ by less of their size are the same mistake."""
+
+
+@dataclass(frozen=True)
+class Mistake:
+    """A mistake at a ``step`` as it is told (0 where that is not known), with the strays of its drawing. Of one that is
+    known by its figures alone the others are as they should be. ``fork`` is its place among the forks, None of such."""
+
+    words: str
+    step: int
+    strays: Strays
+    fork: int | None = None
+
+
+def mistakes(sheet: OnPaper, honest: Strays, hand: Hand = ORDINARY) -> list[Mistake]:
+    """All mistakes whose drawing differs in something that can be measured; those that come to the same are one, and of what
+    repeats in a step the first."""
+    found: list[Mistake] = []
+    told, seen = _told(sheet), set[tuple[int, str]]()
+    for place, fork in enumerate(replace(sheet, taken=-1).by(None).forks):
+        kind = sheet.told_step(fork.step), _NAMED.sub("", fork.words)
+        if kind in seen or len(found) == MOST:
+            continue
+        seen.add(kind)
+        strays = _drawn(replace(sheet, taken=place), hand)
+        if strays is None or strays.names != honest.names or not _differs(strays.steady, honest.steady):
+            continue
+        if not any(not _differs(each.strays.steady, strays.steady) for each in found):
+            found.append(Mistake(_lent(told, strays) or fork.words, kind[0], strays, place))
+    have = {each.words for each in found}
+    rest = [name for name, row in told.items() if name not in have and _rows(row, honest)]
+    return [*found, *(_by_figures(name, told[name], honest) for name in rest)]
+
+
+MOST = 24
+"""So many mistakes of a sheet are weighed."""
+
+_NAMED = re.compile(r"(for|round) .+$")
+
+
+def _drawn(sheet: OnPaper, hand: Hand) -> Strays | None:
+    """The strays of a drawing with a mistake, if it can be drawn at all."""
+    try:
+        with np.errstate(all="ignore"):
+            return probe(sheet, hand)
+    except (WiseCompassError, ArithmeticError, ValueError, KeyError, IndexError):
+        return None
+
+
+def _differs(one: Floats, other: Floats) -> bool:
+    """Whether two drawings differ in something; a figure that cannot be drawn differs from one that can."""
+    missing = np.isnan(one) != np.isnan(other)
+    with np.errstate(all="ignore"):
+        off = np.abs(one - other) / (1 + np.abs(other))
+    return bool(missing.any() or np.nanmax(off, initial=0.0) > SHOWS)
+
+
+def _told(sheet: OnPaper) -> dict[str, dict[str, float]]:
+    """The mistakes that have words in the catalogue, with what their drawing measures."""
+    return sheet.problem.slip_figures(sheet.typed)
+
+
+def _lent(told: dict[str, dict[str, float]], strays: Strays) -> str:
+    """The words of the mistake in the catalogue whose figures a drawing has."""
+    for words, figures in told.items():
+        rows = [(strays.steady[strays.row(name)], value) for name, value in figures.items() if name in strays.names]
+        if rows and all(abs(drawn - value) <= SAME * (1 + abs(value)) for drawn, value in rows):
+            return words
+    return ""
+
+
+def _rows(figures: dict[str, float], honest: Strays) -> list[tuple[int, float]]:
+    """What of a mistake's figures is on the sheet, where it differs."""
+    rows = ((honest.row(name), value) for name, value in figures.items() if name in honest.names)
+    return [(row, value) for row, value in rows if abs(honest.steady[row] - value) > SHOWS * (1 + abs(value))]
+
+
+def _by_figures(words: str, figures: dict[str, float], honest: Strays) -> Mistake:
+    """A mistake that is known by some figures: the others of its drawing nobody knows."""
+    steady = np.full_like(honest.steady, np.inf)
+    for name, value in figures.items():
+        if name in honest.names:
+            steady[honest.row(name)] = value
+    return Mistake(words, 0, replace(honest, steady=steady))
+
+
+def undrawn(sheet: OnPaper) -> Iterator[str]:
+    """The mistakes of the catalogue that no fork of this method draws, for whoever adds them."""
+    honest = probe(sheet)
+    drawn = {each.words for each in mistakes(sheet, honest) if each.fork is not None}
+    yield from (words for words in _told(sheet) if words not in drawn)

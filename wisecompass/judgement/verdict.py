@@ -1,0 +1,452 @@
+"""What measured figures say of a drawing: within hand error, a mistake, a step that went wrong, or that they cannot tell.
+
+Every explanation is weighed by how likely it makes what was measured (Bayes' rule): an honest drawing; each mistake of
+``slips``; one stray of one step that is far too great; something else. The hand's own size is not known and is integrated
+over. What was read off has an error of its own."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import NamedTuple
+
+import numpy as np
+from scipy.special import gammaincc, logsumexp
+
+from wisecompass.arithmetic.expression import quoted
+from wisecompass.drafting.errors import BadGiven
+from wisecompass.drafting.hand import Hand
+from wisecompass.judgement.hands import ORDINARY, TRIED, Floats, OnPaper, Strays, figures, probe
+from wisecompass.judgement.slips import Mistake, mistakes
+
+READ_LENGTH, READ_ANGLE = 0.2, 0.3
+"""Standard deviations of what is read off with a scale, mm of paper, and a protractor, degrees."""
+
+HONEST, SLIPS, STEPS, ELSE = 0.70, 0.15, 0.12, 0.03
+"""How likely each explanation is before anything has been measured, all mistakes and all steps together."""
+
+GROSS = (0.7, 1.5, 3.0, 6.0)
+"""How far a step goes wrong that does, mm of paper, or degrees of a protractor."""
+
+WIDE = 10.0
+"""How far off a figure may be for some other reason, mm of paper or degrees."""
+
+SIZES = np.exp(np.linspace(np.log(0.5), np.log(2.0), 7))
+"""Sizes of the hand that are weighed, as shares of the one that is told."""
+
+SIZE_SPREAD = 0.35
+"""How widely those are spread, as the standard deviation of the logarithm."""
+
+WITHIN, SURE, TAIL = 0.5, 0.8, 0.001
+"""An honest drawing is at least so likely, a mistake or a step named with at least so much; an honest drawing that strays so
+far is rarer than the last."""
+
+FEW = 3
+"""A step is named from so many figures on; with one figure alone only a mistake is."""
+
+TOGETHER = 3
+"""So many steps at most are named together."""
+
+WILD = 3.0
+"""A figure whose hands stray so many times more than their strays added up cannot be judged by them."""
+
+
+class Reading(NamedTuple):
+    """What was read off the paper for a figure, in the figure's own unit, and its standard deviation (None: as usual)."""
+
+    value: float
+    spread: float | None = None
+
+
+@dataclass(frozen=True)
+class Prepared:
+    """All that a verdict needs of a sheet: made while nobody waits."""
+
+    sheet: OnPaper
+    hand: Hand
+    honest: Strays
+    mistakes: tuple[Mistake, ...]
+    swell: Floats
+    """How many times more random hands stray than their strays added up, figure by figure; wild ones are infinite."""
+    angles: frozenset[str]
+
+
+@dataclass(frozen=True)
+class Cause:
+    """One explanation with its share."""
+
+    kind: str
+    """within, slip, step or else."""
+    words: str
+    share: float
+    step: int = 0
+    fork: int | None = None
+    amount: float = 0.0
+    """Of a step by how much it went wrong, mm of paper or degrees."""
+    alike: tuple[str, ...] = ()
+    """All mistakes that come to the same in what was measured."""
+
+
+@dataclass(frozen=True)
+class One:
+    """A measured figure: what it should be, the standard deviation of honest hands, and whether it is within them."""
+
+    value: float
+    true: float
+    spread: float
+    within: bool
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """``kind`` is within, slip, step or cannot tell; ``causes`` the explanations, the likeliest first. ``next`` is what
+    measured next would tell most."""
+
+    kind: str
+    causes: tuple[Cause, ...]
+    measured: Mapping[str, One] = field(default_factory=dict)
+    next: str = ""
+    wild: tuple[str, ...] = ()
+
+    @property
+    def steps(self) -> list[Cause]:
+        """The steps that are named: one that is sure, or up to three together."""
+        if self.kind != "step":
+            return []
+        found: list[Cause] = []
+        for each in self.causes:
+            if each.kind == "step" and sum(one.share for one in found) < SURE:
+                found.append(each)
+        return found[:TOGETHER]
+
+    @property
+    def said(self) -> str:
+        """The verdict in a sentence."""
+        best = self.causes[0] if self.causes else None
+        if self.kind == "within":
+            return "within hand error"
+        if self.kind == "slip" and best is not None:
+            return f"a slip: {best.words}"
+        if self.kind == "step":
+            named = self.steps
+            if len(named) == 1:
+                return f"{named[0].words} went wrong, by about {named[0].amount:.1f} mm of paper or degrees"
+            return f"one of {', '.join(each.words for each in named)} went wrong"
+        more = f"; measure {self.next} next" if self.next else ""
+        return f"these figures cannot tell{more}"
+
+
+# ----------------------------------------------------------------------------------------------------------- preparing
+def prepare(sheet: OnPaper, hand: Hand = ORDINARY) -> Prepared:
+    """What verdicts on a sheet hang on."""
+    honest = probe(sheet, hand)
+    from wisecompass.drafting.hand import Unsteadiness
+
+    tried = dict(figures(sheet.by(Unsteadiness(hand.on_paper(sheet.scale), TRIED, 1))))
+    added = np.sqrt(np.sum(honest.moves**2, axis=1))
+    swell = np.ones(len(honest.names))
+    for n, name in enumerate(honest.names):
+        values = np.broadcast_to(np.asarray(tried[name], dtype=float), TRIED)[1:]
+        if np.isnan(values).any() or not np.isfinite(added[n]):
+            swell[n] = np.inf
+        elif added[n] > 0:
+            seen = float(np.std(values)) / added[n]
+            swell[n] = np.inf if seen > WILD else max(1.0, seen)
+    kinds = sheet.problem.findings
+    angles = frozenset(
+        name for name in honest.names if name.split(":")[0] in kinds and kinds[name.split(":")[0]].unit == "°"
+    )
+    return Prepared(sheet, hand, honest, tuple(mistakes(sheet, honest, hand)), swell, angles)
+
+
+_PAIR = re.compile(r"(.+?)[–-](.+)")
+
+
+def rows_of(strays: Strays, name: str) -> tuple[float, Floats]:
+    """A figure of a drawing: its value and what each stray does to it. ``A-B`` is the distance of two letters.
+
+    Raises:
+        BadGiven: no such figure.
+    """
+    if name in strays.names:
+        row = strays.row(name)
+        return float(strays.steady[row]), strays.moves[row]
+    pair = _PAIR.fullmatch(name)
+    if pair and all(f"{letter}.x" in strays.names and f"{letter}.y" in strays.names for letter in pair.groups()):
+        (ax, ay), (bx, by) = (
+            (strays.row(f"{letter}.x"), strays.row(f"{letter}.y")) for letter in (pair.group(1), pair.group(2))
+        )
+        with np.errstate(all="ignore"):
+            dx, dy = strays.steady[bx] - strays.steady[ax], strays.steady[by] - strays.steady[ay]
+            away = float(np.hypot(dx, dy))
+            if away == 0:
+                raise BadGiven(name, f"“{quoted(name)}”: the two letters stand at one place")
+            moves = ((strays.moves[bx] - strays.moves[ax]) * dx + (strays.moves[by] - strays.moves[ay]) * dy) / away
+        return away, moves
+    known = ", ".join(n for n in strays.names if "." not in n)
+    raise BadGiven(name, f"“{quoted(name)}” cannot be measured on this sheet; it has {known}, and distances such as A-B")
+
+
+def can_be_measured(prepared: Prepared) -> list[str]:
+    """The figures of a sheet that can be read off: its findings that stray and are not wild."""
+    strays = prepared.honest
+    moved = np.sum(strays.moves**2, axis=1) > 0
+    return [name for n, name in enumerate(strays.names) if "." not in name and moved[n] and np.isfinite(prepared.swell[n])]
+
+
+# ------------------------------------------------------------------------------------------------------------- judging
+def judge(prepared: Prepared, measured: Mapping[str, Reading]) -> Verdict:
+    """The verdict on what was measured.
+
+    Raises:
+        BadGiven: nothing was measured that this sheet has.
+    """
+    if not measured:
+        raise BadGiven("measured", "nothing has been measured")
+    wild = tuple(name for name in measured if not np.isfinite(_swell(prepared, name)))
+    names = [name for name in measured if name not in wild]
+    ones = {name: _one(prepared, name, measured[name]) for name in measured}
+    if not names:
+        return Verdict("cannot tell", (), ones, _first_to_measure(prepared, measured), wild)
+    values = np.array([measured[name].value for name in names])
+    reads = np.array([_read(prepared, name, measured[name]) for name in names])
+    causes = _weigh(prepared, names, values, reads)
+    tail = _tail(prepared, names, values, reads)
+    return _concluded(prepared, names, ones, causes, tail, wild)
+
+
+def _swell(prepared: Prepared, name: str) -> float:
+    if name in prepared.honest.names:
+        return float(prepared.swell[prepared.honest.row(name)])
+    return 1.0
+
+
+def _read(prepared: Prepared, name: str, reading: Reading) -> float:
+    """The standard deviation of a reading, in the figure's unit."""
+    if reading.spread is not None:
+        return reading.spread
+    return READ_ANGLE if name in prepared.angles else READ_LENGTH / prepared.sheet.scale
+
+
+def _one(prepared: Prepared, name: str, reading: Reading) -> One:
+    true, moves = rows_of(prepared.honest, name)
+    own = np.sqrt(np.sum(moves * moves)) * min(_swell(prepared, name), 99.0)
+    spread = float(np.hypot(own, _read(prepared, name, reading)))
+    return One(reading.value, true, spread, abs(reading.value - true) <= 1.959964 * spread)
+
+
+def _moves(strays: Strays, names: Sequence[str]) -> tuple[Floats, Floats]:
+    rows = [rows_of(strays, name) for name in names]
+    return np.array([value for value, _ in rows]), np.array([moves for _, moves in rows])
+
+
+def _size_priors() -> Floats:
+    logs = -0.5 * (np.log(SIZES) / SIZE_SPREAD) ** 2
+    return np.asarray(logs - logsumexp(logs))
+
+
+def _log_normal(off: Floats, covariance: Floats) -> float:
+    """Logarithm of the density of Gauss's law."""
+    try:
+        low = np.linalg.cholesky(covariance)
+    except np.linalg.LinAlgError:
+        return -np.inf
+    z = np.linalg.solve(low, off)
+    return float(-0.5 * z @ z - np.log(np.diag(low)).sum() - 0.5 * len(off) * np.log(2 * np.pi))
+
+
+def _weigh(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floats) -> list[Cause]:
+    """All explanations with their shares, the likeliest first."""
+    mean, moves = _moves(prepared.honest, names)
+    swell = np.array([_swell(prepared, name) for name in names])
+    moves = moves * swell[:, None]
+    noise = np.diag(reads**2)
+    sizes = _size_priors()
+    spread = moves @ moves.T
+    honest = [_log_normal(values - mean, size * size * spread + noise) for size in SIZES]
+    within = Cause("within", "within hand error", 0.0)
+    logs: list[tuple[Cause, float]] = [(within, np.log(HONEST) + logsumexp(sizes + honest))]
+    for alike in _alike([each for each in prepared.mistakes if _shows(each, names, mean)], names):
+        first = alike[0]
+        off, covariance = _of_mistake(first, names, values, spread, swell)
+        chance = [_log_normal(off, size * size * covariance + noise) for size in SIZES]
+        every = tuple(each.words for each in alike)
+        more = f"; or {len(every) - TOGETHER} more" if len(every) > TOGETHER else ""
+        words = "; or: ".join(every[:TOGETHER]) + more
+        cause = Cause("slip", words, 0.0, first.step, first.fork, alike=every)
+        prior = np.log(SLIPS * len(alike) / max(1, len(prepared.mistakes)))
+        logs.append((cause, prior + logsumexp(sizes + chance)))
+    logs += _steps(prepared, names, values - mean, moves, noise, sizes)
+    scales = np.array([WIDE if name in prepared.angles else WIDE / prepared.sheet.scale for name in names])
+    other = _log_normal(values - mean, spread + noise + np.diag(scales**2))
+    logs.append((Cause("else", "something else", 0.0), np.log(ELSE) + other))
+    total = logsumexp([log for _, log in logs])
+    found = [
+        Cause(c.kind, c.words, float(np.exp(log - total)), c.step, c.fork, c.amount, c.alike)
+        for c, log in logs
+        if np.isfinite(log)
+    ]
+    return sorted(found, key=lambda cause: -cause.share)
+
+
+def _alike(known: Sequence[Mistake], names: Sequence[str]) -> list[list[Mistake]]:
+    """Mistakes together that come to the same in all that was measured."""
+    found: list[tuple[Floats, list[Mistake]]] = []
+    for each in known:
+        steady = _steady(each.strays, names)
+        twin = next((group for at, group in found if np.allclose(at, steady, rtol=1e-6, atol=1e-6, equal_nan=True)), None)
+        if twin is None:
+            found.append((steady, [each]))
+        else:
+            twin.append(each)
+    return [group for _, group in found]
+
+
+def _shows(mistake: Mistake, names: Sequence[str], mean: Floats) -> bool:
+    """Whether a mistake moves anything of what was measured, and all of that is known of it."""
+    values = _steady(mistake.strays, names)
+    return bool(np.isfinite(values).any() and (np.abs(values - mean)[np.isfinite(values)] > 1e-6).any())
+
+
+def _steady(strays: Strays, names: Sequence[str]) -> Floats:
+    found = []
+    for name in names:
+        try:
+            found.append(rows_of(strays, name)[0])
+        except BadGiven:
+            found.append(np.nan)
+    return np.array(found)
+
+
+def _of_mistake(
+    mistake: Mistake, names: Sequence[str], values: Floats, spread: Floats, swell: Floats
+) -> tuple[Floats, Floats]:
+    """By how much what was measured misses a mistake's drawing, and how that strays; figures that nobody knows of it may be
+    anything."""
+    mean = _steady(mistake.strays, names)
+    unknown = ~np.isfinite(mean)
+    off = np.where(unknown, 0.0, values - np.where(unknown, 0.0, mean))
+    if mistake.fork is None or unknown.any():
+        covariance = spread.copy()
+    else:
+        _, moves = _moves(mistake.strays, names)
+        moves = np.nan_to_num(moves * swell[:, None])
+        covariance = moves @ moves.T
+    return off, covariance + np.diag(np.where(unknown, 100.0, 0.0) ** 2)
+
+
+def _steps(
+    prepared: Prepared, names: Sequence[str], off: Floats, moves: Floats, noise: Floats, sizes: Floats
+) -> list[tuple[Cause, float]]:
+    """Every told step, with the chance that one of its strays is far too great, whichever and by however much."""
+    sheet = prepared.sheet
+    skill = prepared.hand.on_paper(sheet.scale)
+    by_step: dict[int, list[int]] = {}
+    for n, draw in enumerate(prepared.honest.draws):
+        if np.abs(moves[:, n]).max(initial=0.0) > 0:
+            by_step.setdefault(sheet.told_step(draw.step), []).append(n)
+    if not by_step:
+        return []
+    spread = moves @ moves.T
+    inverses = [np.linalg.inv(size * size * spread + noise) for size in SIZES]
+    bases = [_log_normal(off, size * size * spread + noise) for size in SIZES]
+    found = []
+    for step, draws in by_step.items():
+        chances, amounts = [], []
+        for n in draws:
+            part = prepared.honest.draws[n].part
+            unit = getattr(skill, part)
+            if unit <= 0:
+                continue
+            along = moves[:, n] / unit
+            scale = 1.0 if part == "protractor" else sheet.scale
+            for prior, inverse, base in zip(sizes, inverses, bases, strict=True):
+                pulled = inverse @ along
+                aa, ao = float(along @ pulled), float(off @ pulled)
+                for gross in GROSS:
+                    variance = (gross / scale) ** 2
+                    # Sherman and Morrison: one stray more of that variance
+                    swollen = 1 + variance * aa
+                    chance = base - 0.5 * np.log(swollen) + 0.5 * variance * ao * ao / swollen
+                    chances.append(prior + chance - np.log(len(draws) * len(GROSS)))
+                    amounts.append(variance * ao / swollen * scale)
+        if not chances:
+            continue
+        best = int(np.argmax(chances))
+        cause = Cause("step", f"step {step}", 0.0, step, None, abs(amounts[best]))
+        found.append((cause, float(np.log(STEPS / len(by_step)) + logsumexp(chances))))
+    return found
+
+
+def _tail(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floats) -> float:
+    """How rarely an honest hand, whatever its size, strays as far as this or farther."""
+    mean, moves = _moves(prepared.honest, names)
+    moves = moves * np.array([_swell(prepared, name) for name in names])[:, None]
+    spread, noise = moves @ moves.T, np.diag(reads**2)
+    rare = 0.0
+    for size, prior in zip(SIZES, np.exp(_size_priors()), strict=True):
+        off = values - mean
+        square = float(off @ np.linalg.solve(size * size * spread + noise, off))
+        rare += float(prior) * float(gammaincc(len(names) / 2, square / 2))
+    return rare
+
+
+def _concluded(
+    prepared: Prepared,
+    names: Sequence[str],
+    ones: Mapping[str, One],
+    causes: list[Cause],
+    tail: float,
+    wild: tuple[str, ...],
+) -> Verdict:
+    """What is said of the shares."""
+    share = {kind: sum(c.share for c in causes if c.kind == kind) for kind in ("within", "slip", "step", "else")}
+    best = causes[0]
+    kind = "cannot tell"
+    if share["within"] >= WITHIN and tail >= TAIL:
+        kind = "within"
+    elif best.kind == "slip" and best.share >= SURE:
+        kind = "slip"
+    elif len(names) >= FEW and best.kind == "step":
+        named = [each for each in causes if each.kind == "step"][:TOGETHER]
+        if sum(each.share for each in named) >= SURE:
+            kind = "step"
+    told = "" if kind != "cannot tell" else _next(prepared, names, causes)
+    return Verdict(kind, tuple(causes), ones, told, wild)
+
+
+def _first_to_measure(prepared: Prepared, measured: Mapping[str, Reading]) -> str:
+    return next((name for name in can_be_measured(prepared) if name not in measured), "")
+
+
+def _next(prepared: Prepared, names: Sequence[str], causes: Sequence[Cause]) -> str:
+    """The figure that, measured next, would part the explanations that are left the best."""
+    left = [each for each in causes if each.share > 0.02][:8]
+    best, gain = "", 0.0
+    for name in can_be_measured(prepared):
+        if name in names:
+            continue
+        mean, moves = rows_of(prepared.honest, name)
+        own = float(np.hypot(np.sqrt(np.sum(moves * moves)), READ_LENGTH / prepared.sheet.scale))
+        weights, places = [], []
+        for cause in left:
+            at = mean
+            if cause.kind == "slip":
+                mistake = next((m for m in prepared.mistakes if m.words in cause.alike), None)
+                found = _steady(mistake.strays, [name])[0] if mistake is not None else np.nan
+                at = float(found) if np.isfinite(found) else mean
+            elif cause.kind == "step":
+                own_moves = [
+                    move / getattr(prepared.hand, draw.part) * cause.amount
+                    for draw, move in zip(prepared.honest.draws, moves, strict=True)
+                    if prepared.sheet.told_step(draw.step) == cause.step and getattr(prepared.hand, draw.part) > 0
+                ]
+                at = mean + max(own_moves, key=abs, default=0.0)
+            weights.append(cause.share)
+            places.append(at)
+        middle = float(np.average(places, weights=weights))
+        apart = float(np.average((np.array(places) - middle) ** 2, weights=weights)) ** 0.5 / own
+        if apart > gain:
+            best, gain = name, apart
+    return best
