@@ -44,7 +44,12 @@ def mistakes(sheet: OnPaper, honest: Strays, hand: Hand = ORDINARY) -> list[Mist
             continue
         seen.add(kind)
         strays = _drawn(replace(sheet, taken=place), hand)
-        if strays is None or strays.names != honest.names or not _differs(strays.steady, honest.steady):
+        if (
+            strays is None
+            or strays.names != honest.names
+            or not _whole(strays)
+            or not _differs(strays.steady, honest.steady)
+        ):
             continue
         if not any(not _differs(each.strays.steady, strays.steady) for each in found):
             found.append(Mistake(_lent(told, strays) or fork.words, kind[0], strays, place))
@@ -66,6 +71,12 @@ def _drawn(sheet: OnPaper, hand: Hand) -> Strays | None:
             return probe(sheet, hand)
     except (WiseCompassError, ArithmeticError, ValueError, KeyError, IndexError):
         return None
+
+
+def _whole(strays: Strays) -> bool:
+    """Whether a drawing has all its findings: one that has not comes to a stop, and nobody measures it."""
+    rows = [n for n, name in enumerate(strays.names) if "." not in name]
+    return bool(np.isfinite(strays.steady[rows]).all())
 
 
 def _differs(one: Floats, other: Floats) -> bool:

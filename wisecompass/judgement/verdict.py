@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
 import numpy as np
@@ -282,11 +282,7 @@ def _weigh(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floa
     other = _log_normal(values - mean, spread + noise + np.diag(scales**2))
     logs.append((Cause("else", "something else", 0.0), np.log(ELSE) + other))
     total = logsumexp([log for _, log in logs])
-    found = [
-        Cause(c.kind, c.words, float(np.exp(log - total)), c.step, c.fork, c.amount, c.alike)
-        for c, log in logs
-        if np.isfinite(log)
-    ]
+    found = [replace(cause, share=float(np.exp(log - total))) for cause, log in logs if np.isfinite(log)]
     return sorted(found, key=lambda cause: -cause.share)
 
 
