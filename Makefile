@@ -1,6 +1,6 @@
 # make demo   sets up and opens the desk on the sample folio
 # make test   sets up and runs every check
-.PHONY: demo test setup lint unit campaign bench screenshots contact-sheet lock
+.PHONY: demo test setup lint unit campaign judge bench screenshots contact-sheet lock
 
 PY = .venv/bin/python
 
@@ -28,6 +28,11 @@ campaign: setup
 	@WISE_COMPASS_SEEDS=10 WISE_COMPASS_ACTS=300 WISE_COMPASS_WINDOW_KILLS=200 WISE_COMPASS_KILLS=200 WISE_COMPASS_REFUSALS=50 \
 		WISE_COMPASS_BLIND=50 WISE_COMPASS_ROUNDS=200 WISE_COMPASS_PATTERNS=200 WISE_COMPASS_TURNED=3 \
 		$(PY) scripts/check.py unit test_campaign.py test_files.py test_work.py test_offers.py test_blind.py test_every_problem.py test_patterns.py test_turned.py
+
+# How right verdicts are, over every method with five random givens and fresh hands; a table by problem.
+judge: setup
+	@scripts/setup.sh test
+	@$(PY) scripts/judge.py
 
 bench: setup
 	@$(PY) scripts/bench.py

@@ -33,10 +33,12 @@ if TYPE_CHECKING:
     from fractions import Fraction
 
     from wisecompass.drafting.hand import Hand
+    from wisecompass.drafting.marks import Mark
     from wisecompass.judgement.hands import OnPaper
     from wisecompass.judgement.helps import Help
     from wisecompass.judgement.sensitivity import Carried, Slope
     from wisecompass.judgement.turned import Turned
+    from wisecompass.judgement.verdict import Prepared, Verdict
 
 LENGTH = struct.Struct(">Q")
 
@@ -255,7 +257,82 @@ def exported(kind: str, path: Path, folio: Folio, place: Place, tell: Callable[[
     return f"wrote {path.name}"
 
 
-ASKED: dict[str, Callable[..., Any]] = {"measure": measured, "helps": helped, "depends": depends, "turn": turned}
+@dataclass(frozen=True)
+class Measurable:
+    """A figure that can be read off a sheet, and its unit."""
+
+    name: str
+    unit: str
+
+
+@dataclass(frozen=True)
+class Marked:
+    """A verdict, with what passes the tolerance and the units of what was measured."""
+
+    verdict: Verdict
+    passes: dict[str, bool]
+    units: dict[str, str]
+
+
+_PREPARED: list[tuple[Task, Prepared]] = []
+"""What verdicts hang on, for the figures asked about last."""
+
+PREPARED_KEPT = 4
+
+
+def prepared_for(task: Task) -> Prepared:
+    """What verdicts on a figure hang on; remembered."""
+    from wisecompass.judgement.verdict import prepare
+
+    for known, prepared in _PREPARED:
+        if known == task:
+            return prepared
+    prepared = prepare(on_paper(task), hand_of(task))
+    _PREPARED.append((task, prepared))
+    del _PREPARED[:-PREPARED_KEPT]
+    return prepared
+
+
+def measurable(task: Task) -> list[Measurable]:
+    """What can be read off a sheet."""
+    from wisecompass.judgement.marking import kind_of_figure
+    from wisecompass.judgement.verdict import can_be_measured
+
+    prepared = prepared_for(task)
+    return [Measurable(name, kind_of_figure(prepared, name).unit) for name in can_be_measured(prepared)]
+
+
+def judged(task: Task, typed: dict[str, str], tolerance: str, unit: str) -> Marked:
+    """The verdict on what was typed."""
+    from wisecompass.judgement.marking import kind_of_figure, passes, read_tolerance, readings
+    from wisecompass.judgement.verdict import judge
+
+    prepared = prepared_for(task)
+    verdict = judge(prepared, readings(prepared, typed, unit))
+    allowed = read_tolerance(tolerance)
+    kept = {name: passes(prepared, name, one, allowed) for name, one in verdict.measured.items()}
+    return Marked(verdict, kept, {name: kind_of_figure(prepared, name).unit for name in verdict.measured})
+
+
+def instead(task: Task, fork: int) -> list[Mark]:
+    """What is lined in where a mistake is made, in its blocks."""
+    from wisecompass.drafting.pens import Pen
+    from wisecompass.exchange.leaves import ready
+
+    board = replace(on_paper(task), taken=fork).by(None)
+    heavy = {Pen.OUTLINE, Pen.CUT, Pen.FOLD, Pen.HIDDEN, Pen.GIVEN}
+    return [ready(mark) for mark in board.finished_marks() if mark.pen in heavy]
+
+
+ASKED: dict[str, Callable[..., Any]] = {
+    "measure": measured,
+    "helps": helped,
+    "depends": depends,
+    "turn": turned,
+    "measurable": measurable,
+    "judge": judged,
+    "instead": instead,
+}
 """What is asked for by name and answered in one piece."""
 
 

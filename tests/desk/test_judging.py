@@ -24,11 +24,17 @@ class Judging(DeskTest):
     def rows(self, leaf: str) -> list[Row]:
         self.window.leaves.show_leaf(leaf)
         self.settle()
-        view = {"Answers": self.window.ledger, "Hand": self.window.hand.rows, "Depends": self.window.depends.rows}[leaf]
+        view = {
+            "Answers": self.window.ledger,
+            "Hand": self.window.hand.rows,
+            "Depends": self.window.depends.rows,
+            "Measured": self.window.marked.rows,
+        }[leaf]
         return view.table.rows
 
     def press(self, leaf: str, at: int) -> None:
-        view = {"Hand": self.window.hand.rows, "Depends": self.window.depends.rows}[leaf]
+        leaves = {"Hand": self.window.hand, "Depends": self.window.depends, "Measured": self.window.marked}
+        view = leaves[leaf].rows
         index = view.table.index(at)
         view.scrollTo(index)
         QTest.mouseClick(view.viewport(), Qt.MouseButton.LeftButton, pos=view.visualRect(index).center())
@@ -170,6 +176,80 @@ class Backwards(Judging):
         QTest.keyClick(view, Qt.Key.Key_Return)
         self.settle()
         self.assertAlmostEqual(float(self.session.given_text("radius").removesuffix(" mm")), 30 * 0.7265425280053609, 9)
+
+
+class Measured(Judging):
+    def setUp(self) -> None:
+        super().setUp()
+        self.window.leaves.show_leaf("Measured")
+        self.settle()
+        self.fields = self.window.marked.fields
+
+    def type(self, name: str, text: str) -> list[Row]:
+        field = self.window.marked.fields[name]
+        field.setFocus()
+        field.clear()
+        QTest.keyClicks(field, text)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        return self.rows("Measured")
+
+    def test_every_answer_that_can_be_judged_has_a_field(self) -> None:
+        self.assertEqual(list(self.fields), ["setback", "centre_distance", "arc_angle", "arc_length"])
+        for field in self.fields.values():
+            self.assertTrue(field.accessibleName().startswith("measured "))
+            self.assertTrue(field.isVisible())
+
+    def test_within_hand_error(self) -> None:
+        true = self.session.certificate.answers[0].value  # type: ignore[union-attr]
+        rows = self.type("setback", f"{true + 0.05:.2f}")  # type: ignore[operator]
+        self.assertTrue(any(row.kind is RowKind.CHECK and "Within hand error" in row.left for row in rows))
+        self.assertTrue(any(row.hand == "passes" for row in rows))
+
+    def test_a_slip_is_named_and_its_drawing_shown_and_put_away(self) -> None:
+        self.type_into("angle", "72")
+        self.type_into("radius", "18.5")
+        self.settle()
+        self.rows("Measured")
+        rows = self.type("setback", "13.4")
+        rows = self.type("arc_angle", "71.8")
+        self.assertIn("other scale", " ".join(row.left for row in rows))
+        at = next(n for n, row in enumerate(rows) if row.link)
+        before = self.window.sheet.grab().toImage()
+        self.press("Measured", at)
+        self.assertNotEqual(self.window.sheet.grab().toImage(), before)
+        self.press("Measured", at)
+        self.assertEqual(self.window.sheet.grab().toImage(), before)
+
+    def test_what_cannot_be_read_is_said(self) -> None:
+        for text, words in (("wide", "not a number"), ("0", "nothing that is drawn"), ("99999", "look at its unit")):
+            self.assertIn(words, self.type("setback", text)[0].left)
+
+    def test_a_school_lets_pass_what_a_shop_does_not(self) -> None:
+        true = self.session.certificate.answers[0].value  # type: ignore[union-attr]
+        page = self.session.page
+        assert page is not None
+        rows = self.type("setback", f"{true + 1.2 / float(page.scale):.3f}")  # type: ignore[operator]
+        self.assertTrue(any(row.hand == "fails" for row in rows))
+        self.window.marked.passing["school"].click()
+        self.assertTrue(any(row.hand == "passes" for row in self.rows("Measured")))
+
+    def test_two_letters_of_the_sheet_get_a_field(self) -> None:
+        self.window.marked.add_pair("V", "C")
+        self.settle()
+        rows = self.type("V-C", "1.0")
+        self.assertTrue(any(row.left == "V-C" for row in rows) or "look at its unit" in rows[0].left)
+
+    def test_what_was_typed_stays_with_its_figure(self) -> None:
+        self.type("setback", "9.5")
+        place = self.session.place
+        self.turn_to("triangles/three-sides")
+        self.settle()
+        self.rows("Measured")
+        self.assertNotIn("setback", self.window.marked.fields)
+        self.session.turn_to(*place)
+        self.settle()
+        self.rows("Measured")
+        self.assertEqual(self.window.marked.fields["setback"].text(), "9.5")
 
 
 class InLists(DeskTest):

@@ -20,8 +20,8 @@ class Leaves(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         self.heads = QHBoxLayout()
-        self.heads.setContentsMargins(UNIT, 2, UNIT, 2)
-        self.heads.setSpacing(UNIT // 2)
+        self.heads.setContentsMargins(UNIT // 2, 2, UNIT // 2, 2)
+        self.heads.setSpacing(2)
         self.stack = QStackedWidget()
         self.words: dict[str, QToolButton] = {}
         for word, leaf, told in leaves:

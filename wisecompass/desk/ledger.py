@@ -272,7 +272,10 @@ class _Painter(QStyledItemDelegate):
         painter.setFont(interface_font(13, strong=True))
         painter.setPen(self.theme.color("ink"))
         upper = QRect(room.left(), room.top() + 2, room.width(), scaled(18))
-        painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, row.left)
+        metrics = painter.fontMetrics()
+        space = upper.width() - metrics.horizontalAdvance(row.right) - UNIT
+        left = metrics.elidedText(row.left, Qt.TextElideMode.ElideRight, space)
+        painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, left)
         painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.right)
         if row.below:
             font = interface_font(12)

@@ -202,7 +202,7 @@ class MarkPainter:
             painter.setPen(self._pen(mark.pen, stand))
             painter.drawEllipse(QPointF(0, 0), mark.semi_major, mark.semi_minor)
             painter.restore()
-        elif isinstance(mark, marks.Curve):
+        elif isinstance(mark, marks.Curve | marks.Ready):
             painter.setPen(self._pen(mark.pen, stand))
             pieces = mark.pieces(NEAR_ENOUGH / self.view.k)
             path = QPainterPath(QPointF(*pieces[0][0]))

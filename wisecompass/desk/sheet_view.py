@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
@@ -37,7 +37,7 @@ from wisecompass.desk.title_field import TitleField
 from wisecompass.drafting import marks
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.letters import renamed
-from wisecompass.drafting.marks import Box, Mark, sampled
+from wisecompass.drafting.marks import Box, Mark, placed, sampled
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.sentences import sentence
 from wisecompass.drafting.solve import Drawing
@@ -107,6 +107,8 @@ class SheetView(QWidget):
         self.setToolTip("")
         self.ahead = Ahead(session, self.look) if session.helper is not None else None
         self._beforehand: QPixmap | None = None
+        self._instead: list[Mark] = []
+        """What was drawn by mistake, as it would lie in the blocks of the sheet."""
         session.turning.connect(self._show_beforehand)
         session.drawn.connect(self._redrawn)
         session.refused.connect(self._repaint)
@@ -119,7 +121,7 @@ class SheetView(QWidget):
     def _redrawn(self) -> None:
         if self.picked:
             self.clear_measure()
-        self.hover = None
+        self.hover, self._instead = None, []
         if self.fitted:
             self.fit()
         self.update()
@@ -228,6 +230,7 @@ class SheetView(QWidget):
             if self.show_faired:
                 self._paint_faired(painter)
             self._paint_names(painter, shown)
+            self._paint_instead(painter)
             self._paint_chosen(painter)
             self._paint_pointed(painter)
             self._paint_measure(painter)
@@ -296,6 +299,20 @@ class SheetView(QWidget):
     def _box_of(self, text: marks.Text) -> QRectF:
         left, low, right, high = text_box(text)
         return QRectF(self.view.px(left, high), self.view.px(right, low))
+
+    def show_instead(self, marks: list[Mark] | None) -> None:
+        """Show, thin and over the right one, what a mistake draws; None for nothing."""
+        self._instead = marks or []
+        self.update()
+
+    def _paint_instead(self, painter: QPainter) -> None:
+        page = self.session.page
+        if page is None or not self._instead:
+            return
+        known = [mark for mark in self._instead if mark.block in page.placements]
+        thin = [replace(placed(mark, page.placements[mark.block]), pen=Pen.HIDDEN) for mark in known]
+        brush = MarkPainter(painter, self.view, replace(self.theme, paper_ink=self.theme.vermilion))
+        brush.paint((mark, Stand.DONE) for mark in thin)
 
     def _paint_chosen(self, painter: QPainter) -> None:
         """A ring about the chosen point of a curve says that it can be dragged."""

@@ -148,7 +148,7 @@ def _style(t: Theme) -> str:
     QLineEdit#search:focus {{ border: 1px solid {t.accent}; }}
     QToolButton {{ border: 1px solid transparent; border-radius: 3px; padding: 4px 8px; font-size: 13px; }}
     QToolButton#leaf {{ font-weight: 600; color: {t.quiet}; border: none; border-bottom: 2px solid transparent;
-        border-radius: 0px; padding: 3px 6px; }}
+        border-radius: 0px; padding: 3px 3px; }}
     QToolButton#leaf:checked {{ color: {t.ink}; border-bottom: 2px solid {t.accent}; }}
     QToolButton#leaf:focus {{ background: {t.room}; }}
     QToolButton#add, QToolButton#ways {{ color: {t.accent}; }}

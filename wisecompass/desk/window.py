@@ -38,6 +38,7 @@ from wisecompass.desk.index import Index
 from wisecompass.desk.keeping import Keeping
 from wisecompass.desk.leaves import Leaves
 from wisecompass.desk.ledger import Cautions, Ledger
+from wisecompass.desk.measured_leaf import MeasuredLeaf
 from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.space_picture import SpacePicture
@@ -354,6 +355,7 @@ class DeskWindow(QMainWindow):
         self.sheet.first_painted.connect(self.index.begin_signs)
         self.sheet.first_painted.connect(_settle_memory)
         self.sheet.measured.connect(self.ledger.show_measure)
+        self.sheet.measured.connect(self._measure_pair)
         self.ledger.copied.connect(self.notice)
         self.strip = StepStrip(self.session, self.theme)
         self.index.opened.connect(self.strip.setFocus)
@@ -365,12 +367,16 @@ class DeskWindow(QMainWindow):
         self.session.figure_changed.connect(lambda: QTimer.singleShot(0, self._place_card))
         self.hand = HandLeaf(self.session, self.theme)
         self.hand.copied.connect(self.notice)
+        self.marked = MeasuredLeaf(self.session, self.theme)
+        self.marked.copied.connect(self.notice)
+        self.marked.drawn_instead.connect(self.sheet.show_instead)
         self.depends = Depends(self.session, self.theme)
         self.depends.copied.connect(self.notice)
         self.ledger.asked.connect(self.turn_round)
         self.leaves = Leaves(
             ("Answers", self.ledger, "what comes out, proved, and the checks"),
             ("Hand", self.hand, "what a hand keeps to, and what people get wrong"),
+            ("Measured", self.marked, "what the paper shows, and the verdict on it"),
             ("Depends", self.depends, "what each given changes, and an answer asked backwards"),
         )
         for widget in (self.index, self.sheet, self.leaves):
@@ -588,6 +594,12 @@ class DeskWindow(QMainWindow):
         corners = [(right, low) for low in (True, False) for right in (True, False)]
         right, low = min(corners, key=hidden)
         self.card.lie(right=right, low=low)
+
+    def _measure_pair(self, taken: object) -> None:
+        """While what the paper shows is typed, two letters that are picked get a field of their own."""
+        picked = [each.dot for each in self.sheet.picked]
+        if taken is not None and self.leaves.shown == "Measured" and len(picked) == 2 and picked[0].block == picked[1].block:
+            self.marked.add_pair(picked[0].name, picked[1].name)
 
     def turn_round(self, finding: str) -> None:
         """Ask an answer backwards."""

@@ -308,6 +308,9 @@ _PLACED: dict[type[Mark], Callable[[Any, Placement], Mark]] = {
     Arc: _placed_arc,
     Ellipse: _placed_ellipse,
     Curve: lambda mark, where: replace(mark, where=where.after(mark.where)),
+    Ready: lambda mark, where: replace(
+        mark, kept=tuple((where.at(*p), where.at(*q), where.at(*r), where.at(*s)) for p, q, r, s in mark.kept)
+    ),
     Text: _placed_text,
     Letter: _placed_letter,
     Break: _placed_break,

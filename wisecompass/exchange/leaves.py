@@ -49,10 +49,11 @@ def _one(s: int) -> tuple[Page, list[str]]:
     """A page that can travel: functions cannot."""
     assert _folio is not None
     page, said = sheet_page(_folio, s)
-    return replace(page, marks=[_ready(mark) for mark in page.marks], tints=[]), said
+    return replace(page, marks=[ready(mark) for mark in page.marks], tints=[]), said
 
 
-def _ready(mark: Mark) -> Mark:
+def ready(mark: Mark) -> Mark:
+    """A mark that can travel to another process."""
     if not isinstance(mark, Curve):
         return mark
     return Ready(kept=mark.pieces(), pen=mark.pen, step=mark.step, name=mark.name, block=mark.block, solution=mark.solution)

@@ -133,6 +133,8 @@ class Verdict:
             if len(named) == 1:
                 return f"{named[0].words} went wrong, by about {named[0].amount:.1f} mm of paper or degrees"
             return f"one of {', '.join(each.words for each in named)} went wrong"
+        if best is not None and best.kind == "else" and best.share >= SURE:
+            return "neither a hand's error nor a slip that is known nor any one step explains these figures"
         more = f"; measure {self.next} next" if self.next else ""
         return f"these figures cannot tell{more}"
 
