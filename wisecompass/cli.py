@@ -131,6 +131,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         "schema": _schema,
         "budget": _budget,
         "judge": _judge,
+        "photograph": _photograph,
         "turn": _turn,
     }[args.command]
     try:
@@ -215,6 +216,10 @@ def _budget(args: argparse.Namespace) -> int:
 
 def _judge(args: argparse.Namespace) -> int:
     return cli_judging.run_judge(args, _request)
+
+
+def _photograph(args: argparse.Namespace) -> int:
+    return cli_judging.run_photograph(args, _request)
 
 
 def _turn(args: argparse.Namespace) -> int:

@@ -16,9 +16,15 @@ if TYPE_CHECKING:
     from wisecompass.drafting.givens import Typed
     from wisecompass.drafting.hand import Hand
     from wisecompass.drafting.problem import Method, Problem
+    from wisecompass.drafting.solve import Drawing
+    from wisecompass.folio.page import Page
     from wisecompass.judgement.hands import OnPaper
+    from wisecompass.judgement.verdict import Reading
 
     Request = tuple[Problem, Method, Typed, int]
+
+
+PAPERS = ("A4", "A3", "A2", "A1", "A0", "Letter")
 
 
 def add_parsers(commands: Any) -> None:
@@ -38,7 +44,26 @@ def add_parsers(commands: Any) -> None:
     shows = "what the paper shows, such as setback=25.3 or A-C=58±0.3; may be repeated"
     judge.add_argument("--measured", action="append", default=[], metavar="NAME=VALUE", help=shows)
     judge.add_argument("--readings", metavar="FILE", help="the same as a CSV table figure,measured,accuracy")
+    clicks = "letters clicked on a photograph: a CSV table name,x,y in pixels, the paper's corners as lower left and so on"
+    judge.add_argument("--clicks", metavar="FILE", help=clicks)
+    judge.add_argument("--paper", choices=PAPERS, default="A4", help="of the photograph's sheet")
+    judge.add_argument("--portrait", action="store_true", help="that paper upright")
     judge.add_argument("--tolerance", default="shop", help="school, shop, or mm of paper and degrees: 0.3, 0.25")
+    photo = commands.add_parser("photograph", help="a picture of a sheet as some hand draws it: the stand-in for a camera")
+    _common(photo)
+    photo.add_argument("--out", metavar="FILE", help="where the PNG goes")
+    lie = "where the letters and corners lie on it, as judge --clicks reads them"
+    photo.add_argument("--clicks-out", metavar="FILE", help=lie)
+    photo.add_argument("--hand", default="ordinary", help=hand)
+    photo.add_argument("--scale", default="fit", help="fit, or a ratio such as 1:2")
+    photo.add_argument("--paper", choices=PAPERS, default="A4")
+    photo.add_argument("--portrait", action="store_true", help="paper upright")
+    photo.add_argument("--seed", type=int, default=1, help="which of all such hands")
+    photo.add_argument("--slip", type=int, metavar="N", help="make the N-th mistake of those that --slips lists")
+    photo.add_argument("--slips", action="store_true", help="list the mistakes that this method has, and end")
+    photo.add_argument("--gross", metavar="STEP=MM", help="go wrong at a step by so many mm of paper, or degrees")
+    photo.add_argument("--tilt", type=float, default=18.0, help="of the camera, degrees")
+    photo.add_argument("--dpi", type=float, default=150.0, help="dots to the inch of paper")
     turn = commands.add_parser("turn", help="what a given must be for an answer to be what is wished")
     _common(turn)
     turn.add_argument("--want", required=True, metavar="FINDING=VALUE", help="an answer and what it should be")
@@ -121,6 +146,8 @@ def run_judge(args: argparse.Namespace, request: Callable[[argparse.Namespace], 
             measured = read_table(prepared, Path(args.readings).read_bytes())
         except OSError as reason:
             raise BadGiven("readings", f"{quoted(args.readings)} cannot be read: {reason.strerror}") from None
+    if args.clicks:
+        measured |= _clicked(args, sheet)
     for pair in args.measured:
         name, sign, text = (part.strip() for part in pair.partition("="))
         if not sign:
@@ -153,7 +180,12 @@ def run_judge(args: argparse.Namespace, request: Callable[[argparse.Namespace], 
         }
         print(json.dumps(told, ensure_ascii=False, indent=2, allow_nan=False))
         return 0
+    letters = {name.rsplit(".", 1)[0] for name in verdict.measured if name.endswith((".x", ".y"))}
+    if letters:
+        print(f"{len(letters)} letters were clicked: where and how the figure lies on the paper does not count.")
     for name, one in verdict.measured.items():
+        if name.endswith((".x", ".y")):
+            continue
         unit = _unit(kind_of_figure(prepared, name).unit)
         hand = "within hand error" if one.within else "beyond hand error"
         kept = "passes" if passes(prepared, name, one, tolerance) else "does not pass"
@@ -163,6 +195,111 @@ def run_judge(args: argparse.Namespace, request: Callable[[argparse.Namespace], 
     for each in verdict.causes[:4]:
         if each.share >= 0.01:
             print(f"  {100 * each.share:.0f} of 100: {each.words}")
+    return 0
+
+
+def _page(args: argparse.Namespace, sheet: OnPaper, drawing: Drawing | None = None, fit: bool = False) -> Page:
+    """The sheet as it is laid out on the paper that is named."""
+    from fractions import Fraction
+
+    from wisecompass.drafting.conventions import Conventions
+    from wisecompass.drafting.solve import draw
+    from wisecompass.folio.page import compose
+    from wisecompass.folio.paper import Paper
+    from wisecompass.folio.title_block import Title
+
+    drawing = drawing or draw(sheet.problem, sheet.typed, sheet.method, solution=sheet.solution)
+    scale = None if fit else Fraction(sheet.scale).limit_denominator(10_000)
+    title = Title(sheet=sheet.problem.title)
+    return compose(drawing, Paper(args.paper, not args.portrait), title, Conventions(), scale)
+
+
+def _clicked(args: argparse.Namespace, sheet: OnPaper) -> dict[str, Reading]:
+    """Readings from a table of clicks."""
+    import csv
+    from pathlib import Path
+
+    from wisecompass.folio.clicked import fit_of, readings
+    from wisecompass.judgement.verdict import Reading
+
+    clicked: dict[str, tuple[float, float]] = {}
+    try:
+        lines = [*csv.reader(Path(args.clicks).read_text(encoding="utf-8-sig").splitlines())]
+    except (OSError, UnicodeDecodeError, csv.Error) as reason:
+        raise BadGiven("clicks", f"{quoted(args.clicks)} cannot be read: {reason}") from None
+    for number, line in enumerate(lines, 1):
+        if not line or line[0].strip() in ("", "name"):
+            continue
+        try:
+            name, x, y = line[0].strip(), float(line[1]), float(line[2])
+        except (IndexError, ValueError):
+            raise BadGiven("clicks", f"line {number} of the clicks: a letter and two numbers must stand there") from None
+        clicked[name] = (x, y)
+    page = _page(args, sheet)
+    return readings(page, clicked, fit_of(page, clicked), Reading)
+
+
+def run_photograph(args: argparse.Namespace, request: Callable[[argparse.Namespace], Request]) -> int:
+    """The stand-in for a camera."""
+    import csv
+    from dataclasses import replace
+    from pathlib import Path
+
+    from wisecompass.drafting.hand import Listing, OneHand
+    from wisecompass.drafting.solve import draw
+    from wisecompass.exchange.camera import Camera, photographed
+    from wisecompass.folio import files
+    from wisecompass.folio.clicked import corners, lettered
+    from wisecompass.folio.scales import read_scale, scale_text
+    from wisecompass.judgement.hands import OnPaper, read_hand
+
+    problem, method, typed, solution = request(args)
+    problem.require_method(method, typed)
+    asked = read_scale(args.scale)
+    sheet = OnPaper(problem, typed, method, float(asked or 1), solution=solution)
+    forks = replace(sheet, taken=-1).by(None).forks
+    if args.slips:
+        for n, fork in enumerate(forks):
+            print(f"{n}  step {sheet.told_step(fork.step)}: {fork.words}")
+        return 0
+    if not args.out:
+        raise BadGiven("out", "--out FILE says where the picture goes")
+    if args.slip is not None and not 0 <= args.slip < len(forks):
+        raise BadGiven("slip", f"there is no mistake {args.slip}; this method has 0 to {len(forks) - 1} (see --slips)")
+    if not 40 <= args.dpi <= 600:
+        raise BadGiven("dpi", f"{args.dpi:g} dots to the inch are beyond 40 to 600; the nearest that works is 150", "150")
+    scale = float(_page(args, sheet, fit=asked is None).scale)
+    sheet = replace(sheet, scale=scale)
+    hand = read_hand(args.hand).on_paper(scale)
+    gross = None
+    if args.gross:
+        step, _, size = args.gross.partition("=")
+        listing = Listing(hand)
+        sheet.by(listing)
+        try:
+            place = next(n for n, each in enumerate(listing.draws) if sheet.told_step(each.step) == int(step))
+            part = listing.draws[place].part
+            gross = place, float(size) / (1 if part == "protractor" else scale) / getattr(hand, part)
+        except (ValueError, StopIteration, ZeroDivisionError):
+            raise BadGiven("gross", f"--gross {quoted(args.gross)}: write it as step=mm, with a step that strays") from None
+    drawing = draw(problem, typed, method, solution=solution, unsteadiness=OneHand(hand, args.seed, gross), taken=args.slip)
+    page, true = _page(args, sheet, drawing), _page(args, sheet)
+    page = replace(page, placements=true.placements)
+    png, fit = photographed(page, Camera(tilt=args.tilt, dpi=args.dpi), args.seed)
+    files.write(Path(args.out), png)
+    if args.clicks_out:
+        import io
+
+        out = io.StringIO()
+        table = csv.writer(out)
+        table.writerow(("name", "x", "y"))
+        spots = {**corners(page), **{name: spot.at for name, spot in lettered(page).items()}}
+        for name, at in spots.items():
+            x, y = fit.pixel(at)
+            table.writerow((name, f"{x:.1f}", f"{y:.1f}"))
+        files.write(Path(args.clicks_out), out.getvalue().encode())
+    made = f": {forks[args.slip].words}" if args.slip is not None else ""
+    print(f"wrote {args.out}, drawn {scale_text(page.scale)}{made}")
     return 0
 
 

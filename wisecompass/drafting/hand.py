@@ -56,6 +56,23 @@ class Unsteadiness:
         return Point(self.stray(point.x, part, step), self.stray(point.y, part, step), point.name)
 
 
+class OneHand(Unsteadiness):
+    """One hand that draws in floats. One of its strays may be far too great: that at a place ``gross`` in their order, by so
+    many standard deviations more."""
+
+    def __init__(self, hand: Hand, seed: int, gross: tuple[int, float] | None = None) -> None:
+        super().__init__(hand, 1, seed)
+        self.gross, self.at = gross, 0
+
+    def stray(self, value: Number, part: str, step: int) -> Number:
+        spread = getattr(self.hand, part)
+        error = float(self._random.normal(0.0, spread))
+        if self.gross is not None and self.gross[0] == self.at:
+            error += self.gross[1] * spread
+        self.at += 1
+        return value + error
+
+
 @dataclass(frozen=True)
 class Draw:
     """One stray of a drawing: at which step, and by which part of a hand's skill. Its place in their order is the same in

@@ -37,6 +37,12 @@ class Placement:
             x, y = x * c - y * s, x * s + y * c
         return self.dx + self.scale * x, self.dy + self.scale * y
 
+    def back(self, x: float, y: float) -> Pair:
+        """What lies at (x, y) when it has been placed."""
+        x, y = (x - self.dx) / self.scale, (y - self.dy) / self.scale
+        c, s = math.cos(math.radians(self.angle)), math.sin(math.radians(self.angle))
+        return x * c + y * s, y * c - x * s
+
     def after(self, first: Placement) -> Placement:
         """Both placements in one, ``first`` the earlier."""
         dx, dy = self.at(first.dx, first.dy)

@@ -131,11 +131,13 @@ def draw(
     places: Mapping[str, float] | None = None,
     one_by_one: bool = False,
     folding: Sequence[Step] = (),
+    unsteadiness: Unsteadiness | None = None,
+    taken: int | None = None,
 ) -> Drawing:
     """The construction in floats, with its marks in as much ``detail`` as is wanted; what repeats is folded into steps
     that say "likewise", and divisions are told in one step, unless all is wanted ``one_by_one``. Only a whole run knows
     what may be folded: one in less detail is numbered like the steps of an earlier one, its ``folding``, if that did as
-    much.
+    much. With an ``unsteadiness`` of one hand it is drawn as that hand draws it, by mistake where a fork is ``taken``.
 
     Raises:
         BadGiven: there are not so many solutions. Infeasible: see ``construct``.
@@ -150,6 +152,8 @@ def draw(
         detail=detail,
         places=places,
         in_full=one_by_one,
+        unsteadiness=unsteadiness,
+        taken=taken,
     )
     _require_solution(solution, board.solutions)
     findings = {name: plain_value(value) for name, value in board.findings.items()}

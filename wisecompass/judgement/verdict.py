@@ -263,7 +263,7 @@ def _weigh(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floa
     mean, moves = _moves(prepared.honest, names)
     swell = np.array([_swell(prepared, name) for name in names])
     moves = moves * swell[:, None]
-    noise = np.diag(reads**2)
+    noise = np.diag(reads**2) + _free(prepared, names, mean)
     sizes = _size_priors()
     spread = moves @ moves.T
     honest = [_log_normal(values - mean, size * size * spread + noise) for size in SIZES]
@@ -299,6 +299,28 @@ def _alike(known: Sequence[Mistake], names: Sequence[str]) -> list[list[Mistake]
         else:
             twin.append(each)
     return [group for _, group in found]
+
+
+FREE_SHIFT, FREE_TURN = 60.0, 0.05
+"""Where on the paper a figure was begun, mm, and how it lies there, radians, say nothing of how it was drawn."""
+
+
+def _free(prepared: Prepared, names: Sequence[str], mean: Floats) -> Floats:
+    """What the places of letters may all have in common: shift and turn of their block on the paper."""
+    found = np.zeros((len(names), len(names)))
+    places = {name: n for n, name in enumerate(names) if name.endswith((".x", ".y"))}
+    if not places:
+        return found
+    across, up, turned = np.zeros((3, len(names)))
+    for name, n in places.items():
+        letter, axis = name.rsplit(".", 1)
+        other = f"{letter}.{'y' if axis == 'x' else 'x'}"
+        beside = mean[places[other]] if other in places else rows_of(prepared.honest, other)[0]
+        (across if axis == "x" else up)[n] = FREE_SHIFT / prepared.sheet.scale
+        turned[n] = FREE_TURN * (-beside if axis == "x" else beside)
+    for each in (across, up, turned):
+        found += np.outer(each, each)
+    return found
 
 
 def _shows(mistake: Mistake, names: Sequence[str], mean: Floats) -> bool:
@@ -381,7 +403,7 @@ def _tail(prepared: Prepared, names: Sequence[str], values: Floats, reads: Float
     """How rarely an honest hand, whatever its size, strays as far as this or farther."""
     mean, moves = _moves(prepared.honest, names)
     moves = moves * np.array([_swell(prepared, name) for name in names])[:, None]
-    spread, noise = moves @ moves.T, np.diag(reads**2)
+    spread, noise = moves @ moves.T, np.diag(reads**2) + _free(prepared, names, mean)
     rare = 0.0
     for size, prior in zip(SIZES, np.exp(_size_priors()), strict=True):
         off = values - mean
