@@ -245,13 +245,13 @@ def run_photograph(args: argparse.Namespace, request: Callable[[argparse.Namespa
     from dataclasses import replace
     from pathlib import Path
 
-    from wisecompass.drafting.hand import Listing, OneHand
+    from wisecompass.drafting.hand import OneHand
     from wisecompass.drafting.solve import draw
     from wisecompass.exchange.camera import Camera, photographed
     from wisecompass.folio import files
     from wisecompass.folio.clicked import corners, lettered
     from wisecompass.folio.scales import read_scale, scale_text
-    from wisecompass.judgement.hands import OnPaper, read_hand
+    from wisecompass.judgement.hands import OnPaper, probe, read_hand
 
     problem, method, typed, solution = request(args)
     problem.require_method(method, typed)
@@ -274,13 +274,13 @@ def run_photograph(args: argparse.Namespace, request: Callable[[argparse.Namespa
     gross = None
     if args.gross:
         step, _, size = args.gross.partition("=")
-        listing = Listing(hand)
-        sheet.by(listing)
+        strays = probe(sheet, read_hand(args.hand))
         try:
-            place = next(n for n, each in enumerate(listing.draws) if sheet.told_step(each.step) == int(step))
-            part = listing.draws[place].part
+            own = [n for n, each in enumerate(strays.draws) if sheet.told_step(each.step) == int(step)]
+            place = max(own, key=lambda n: float(abs(strays.moves[:, n]).sum()))  # the one that shows most
+            part = strays.draws[place].part
             gross = place, float(size) / (1 if part == "protractor" else scale) / getattr(hand, part)
-        except (ValueError, StopIteration, ZeroDivisionError):
+        except (ValueError, ZeroDivisionError):
             raise BadGiven("gross", f"--gross {quoted(args.gross)}: write it as step=mm, with a step that strays") from None
     drawing = draw(problem, typed, method, solution=solution, unsteadiness=OneHand(hand, args.seed, gross), taken=args.slip)
     page, true = _page(args, sheet, drawing), _page(args, sheet)

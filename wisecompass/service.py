@@ -38,7 +38,7 @@ if TYPE_CHECKING:
     from wisecompass.judgement.helps import Help
     from wisecompass.judgement.sensitivity import Carried, Slope
     from wisecompass.judgement.turned import Turned
-    from wisecompass.judgement.verdict import Prepared, Verdict
+    from wisecompass.judgement.verdict import Prepared, Reading, Verdict
 
 LENGTH = struct.Struct(">Q")
 
@@ -302,13 +302,15 @@ def measurable(task: Task) -> list[Measurable]:
     return [Measurable(name, kind_of_figure(prepared, name).unit) for name in can_be_measured(prepared)]
 
 
-def judged(task: Task, typed: dict[str, str], tolerance: str, unit: str) -> Marked:
-    """The verdict on what was typed."""
+def judged(
+    task: Task, typed: dict[str, str], tolerance: str, unit: str, clicked: dict[str, Reading] | None = None
+) -> Marked:
+    """The verdict on what was typed, and on the letters that were clicked on a photograph."""
     from wisecompass.judgement.marking import kind_of_figure, passes, read_tolerance, readings
     from wisecompass.judgement.verdict import judge
 
     prepared = prepared_for(task)
-    verdict = judge(prepared, readings(prepared, typed, unit))
+    verdict = judge(prepared, readings(prepared, typed, unit) | (clicked or {}))
     allowed = read_tolerance(tolerance)
     kept = {name: passes(prepared, name, one, allowed) for name, one in verdict.measured.items()}
     return Marked(verdict, kept, {name: kind_of_figure(prepared, name).unit for name in verdict.measured})

@@ -264,3 +264,68 @@ class InLists(DeskTest):
             take(self.session, listed[0], f"{number}")
             again = next(e for e in numerics(self.session.problem, self.session.typed) if e.name == listed[0].name)
             self.assertAlmostEqual(float(again.value.fraction() or 0), number)
+
+
+class OnAPhotograph(Judging):
+    def setUp(self) -> None:
+        super().setUp()
+        from wisecompass.exchange.camera import Camera, photographed
+        from wisecompass.folio.clicked import corners, lettered
+
+        page = self.session.page
+        assert page is not None
+        png, self.true = photographed(page, Camera(dpi=80))
+        self.path = self.folder / "sheet.png"
+        self.path.write_bytes(png)
+        self.spots = {**corners(page), **{name: spot.at for name, spot in lettered(page).items()}}
+        self.view = self.window.photo
+
+    def click(self, name: str) -> None:
+        at = self.view._at(self.true.pixel(self.spots[name])).toPoint()
+        QTest.mouseClick(self.view, Qt.MouseButton.LeftButton, pos=at)
+
+    def test_corners_and_letters_are_asked_for_clicked_and_judged(self) -> None:
+        self.window.open_photograph(self.path)
+        self.assertTrue(self.view.isVisible())
+        self.assertEqual(self.window.leaves.shown, "Measured")
+        self.assertIn("lower left corner", self.view.sentence)
+        for _ in range(len(self.spots)):
+            self.assertIn(self.view.asked, self.spots)
+            self.click(self.view.asked)
+        self.settle()
+        self.assertEqual(self.view.asked, "")
+        said = " ".join(row.left for row in self.rows("Measured"))
+        self.assertIn("Within hand error", said)
+        self.assertIn("letters were clicked", said)
+        QTest.keyClick(self.view, Qt.Key.Key_Escape)
+        self.settle()
+        self.assertFalse(self.view.isVisible())
+        self.assertNotIn("letters were clicked", " ".join(row.left for row in self.rows("Measured")))
+
+    def test_places_are_left_out_and_taken_back_and_letters_serve_alone(self) -> None:
+        self.window.open_photograph(self.path)
+        QTest.keyClick(self.view, Qt.Key.Key_L)
+        first = self.view.asked
+        self.assertNotIn("corner", self.view.sentence)
+        QTest.keyClick(self.view, Qt.Key.Key_Space)
+        self.assertNotEqual(self.view.asked, first)
+        for _ in range(5):
+            self.click(self.view.asked)
+        self.assertIsNotNone(self.view.fit)
+        self.assertIn("fit within", self.view.sentence)
+        for _ in range(3):
+            QTest.keyClick(self.view, Qt.Key.Key_Backspace)
+        self.assertIsNone(self.view.fit)
+
+    def test_four_places_in_a_line_and_what_is_no_picture_are_said(self) -> None:
+        self.window.open_photograph(self.path)
+        for k in range(4):
+            self.view.take((10.0 * k, 10.0 * k))
+        self.assertIn("in a line", self.view.sentence)
+        said: list[str] = []
+        self.window.notice = said.append  # type: ignore[method-assign]
+        bad = self.folder / "bad.png"
+        bad.write_text("no picture")
+        for path, words in ((bad, "no picture"), (self.folder / "none.png", "cannot be read")):
+            self.window.open_photograph(path)
+            self.assertIn(words, said[-1])

@@ -19,6 +19,7 @@ from wisecompass.folio.register import Place
 
 if TYPE_CHECKING:
     from wisecompass.drafting.marks import Mark
+    from wisecompass.judgement.verdict import Reading
     from wisecompass.service import Marked, Measurable
 
 TOLERANCES = ("shop", "school")
@@ -34,6 +35,7 @@ FIELD, FIELDS = 27, 216
 class MeasuredLeaf(QWidget):
     """The fields above the verdict."""
 
+    photograph_wanted = Signal()
     drawn_instead = Signal(object)
     """Marks of a drawing with a mistake, in their blocks; None for none."""
 
@@ -44,6 +46,8 @@ class MeasuredLeaf(QWidget):
         """What was typed, by figure and its problem."""
         self.fields: dict[str, QLineEdit] = {}
         self.tolerance = TOLERANCES[0]
+        self.clicked: dict[str, Reading] = {}
+        """The letters that were clicked on a photograph."""
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -62,6 +66,13 @@ class MeasuredLeaf(QWidget):
             line.addWidget(button)
             self.passing[name] = button
         line.addStretch(1)
+        photo = QToolButton()
+        photo.setObjectName("add")
+        photo.setText("photograph …")
+        photo.setAccessibleName("lay a photograph of the sheet under the drawing")
+        photo.setToolTip("PNG or JPEG: click the corners of the paper, then letters by name")
+        photo.clicked.connect(self.photograph_wanted)
+        line.addWidget(photo)
         column.addLayout(line)
         self._held = QWidget()
         self.grid = QGridLayout(self._held)
@@ -106,7 +117,7 @@ class MeasuredLeaf(QWidget):
         self.drawn_instead.emit(None)
 
     def _leave(self) -> None:
-        self._of = None
+        self._of, self.clicked = None, {}
         self.rows.show_marked(None)
         self.drawn_instead.emit(None)
 
@@ -154,6 +165,11 @@ class MeasuredLeaf(QWidget):
         self.own.setdefault(f"{first}-{second}", "")
         self._names.ask("measurable")
 
+    def set_clicked(self, found: dict[str, Reading] | None) -> None:
+        """Judge the letters that were clicked on a photograph with what is typed."""
+        self.clicked = found or {}
+        self.judge()
+
     def set_tolerance(self, name: str) -> None:
         self.tolerance = name
         for each, button in self.passing.items():
@@ -166,10 +182,10 @@ class MeasuredLeaf(QWidget):
         self.own.update({name: field.text() for name, field in self.fields.items()})
         typed = {name: text for name, text in self.own.items() if text.strip() and name in self.fields}
         self.drawn_instead.emit(None)
-        if not typed:
+        if not typed and not self.clicked:
             self.rows.show_marked(None)
             return
-        self._verdict.ask("judge", typed, self.tolerance, self.session.conventions.units.value)
+        self._verdict.ask("judge", typed, self.tolerance, self.session.conventions.units.value, self.clicked)
 
     def _take_verdict(self, marked: Marked) -> None:
         self.rows.show_marked(marked)
@@ -221,7 +237,12 @@ class VerdictRows(Rows):
         if verdict.wild:
             names = ", ".join(map(finding_words, verdict.wild))
             rows.append(Row(RowKind.NOTE, f"{names} magnifies a hair here: it says nothing of the drawing."))
+        letters = {name.rsplit(".", 1)[0] for name in verdict.measured if name.endswith((".x", ".y"))}
+        if letters:
+            rows.append(Row(RowKind.NOTE, f"{len(letters)} letters were clicked; where the figure lies does not count."))
         for name, one in verdict.measured.items():
+            if name.endswith((".x", ".y")):
+                continue
             unit = self._marked.units[name]
             hand = "within" if one.within else "beyond"
             kept = "passes" if self._marked.passes[name] else "fails"

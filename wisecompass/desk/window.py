@@ -39,6 +39,7 @@ from wisecompass.desk.keeping import Keeping
 from wisecompass.desk.leaves import Leaves
 from wisecompass.desk.ledger import Cautions, Ledger
 from wisecompass.desk.measured_leaf import MeasuredLeaf
+from wisecompass.desk.photo_view import PhotoView
 from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.space_picture import SpacePicture
@@ -370,6 +371,9 @@ class DeskWindow(QMainWindow):
         self.marked = MeasuredLeaf(self.session, self.theme)
         self.marked.copied.connect(self.notice)
         self.marked.drawn_instead.connect(self.sheet.show_instead)
+        self.photo = PhotoView(self.sheet, self.session, self.theme)
+        self.photo.clicked.connect(self.marked.set_clicked)
+        self.marked.photograph_wanted.connect(self.ask_photograph)
         self.depends = Depends(self.session, self.theme)
         self.depends.copied.connect(self.notice)
         self.ledger.asked.connect(self.turn_round)
@@ -605,6 +609,24 @@ class DeskWindow(QMainWindow):
         """Ask an answer backwards."""
         self.leaves.show_leaf("Depends")
         self.depends.choose(finding)
+
+    def ask_photograph(self) -> None:
+        """Choose a photograph of the sheet."""
+        kinds = "Pictures (*.png *.jpg *.jpeg)"
+        name, _ = QFileDialog.getOpenFileName(self, "Photograph of the sheet", self._folder(), kinds)
+        if name:
+            self.open_photograph(Path(name))
+
+    def open_photograph(self, path: Path) -> None:
+        """Lay a photograph on the table, and say why that cannot be."""
+        if self.session.drawing is None:
+            self.notice("nothing stands on this sheet")
+            return
+        trouble = self.photo.open(path)
+        if trouble:
+            self.notice(trouble)
+        else:
+            self.leaves.show_leaf("Measured")
 
     def ask_backwards(self) -> None:
         """Ask the answer in hand backwards."""
