@@ -5,6 +5,8 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
+import tempfile
+from dataclasses import replace
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -16,8 +18,14 @@ from PySide6.QtWidgets import QApplication  # noqa: E402 - the platform is chose
 from wisecompass.desk.session import Session  # noqa: E402
 from wisecompass.desk.theme import load_fonts  # noqa: E402
 from wisecompass.desk.window import DeskWindow  # noqa: E402
+from wisecompass.drafting.hand import Hand, OneHand  # noqa: E402
+from wisecompass.drafting.solve import draw  # noqa: E402
+from wisecompass.exchange.camera import Camera, photographed  # noqa: E402
 from wisecompass.folio import store  # noqa: E402
+from wisecompass.folio.clicked import corners, lettered  # noqa: E402
+from wisecompass.folio.print import laid_out  # noqa: E402
 from wisecompass.folio.register import place_of  # noqa: E402
+from wisecompass.service import Task, on_paper  # noqa: E402
 
 OUT = ROOT / "docs" / "screenshots"
 
@@ -30,7 +38,6 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("helix", "loci/helix", 0, ""),
     ("line-in-space", "space/line-inclined-to-both", 15, ""),
     ("faces", "space/dihedral-angle", 46, ""),
-    ("saddle", "space/hyperbolic-paraboloid", 0, ""),
     ("solid", "solids/views", 34, ""),
     ("section", "solids/section", 0, ""),
     ("body", "solids/crates", 10, ""),
@@ -43,6 +50,34 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
 
 
 HOPPER_PAGE = str(place_of(store.sample(), "hopper")[0] + 1)
+
+
+def photograph(session: Session, window: DeskWindow, place: tuple[int, int]) -> None:
+    """A sheet on which a mistake was made, photographed and clicked."""
+    session.turn_to(*place)
+    session.settle()
+    page, forks = session.page, replace(on_paper(Task.of(session.folio, place)), taken=-1).by(None).forks
+    assert page is not None
+    window.leaves.show_leaf("Measured")
+    session.settle()
+    wrong = next(n for n, fork in enumerate(forks) if "scale" in fork.words or "crossing" in fork.words)
+    figure = session.figure
+    hand = OneHand(Hand().on_paper(float(page.scale)), 3)
+    drawing = draw(
+        session.problem, session.typed, session.method, session.conventions, figure.solution, unsteadiness=hand, taken=wrong
+    )
+    drawn = laid_out(session.folio, place, drawing, cell=session.plan.cells[place[1]] if session.plan is not None else None)
+    png, fit = photographed(drawn, Camera(tilt=14, turn=3, dpi=130))
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "sheet.png"
+        path.write_bytes(png)
+        window.open_photograph(path)
+    spots = {**corners(drawn), **{name: spot.at for name, spot in lettered(drawn).items()}}
+    while window.photo.asked:
+        if window.photo.asked in spots:
+            window.photo.take(fit.pixel(spots[window.photo.asked]))
+        else:
+            window.photo.leave_out()
 
 
 def main() -> None:
@@ -76,9 +111,23 @@ def main() -> None:
         if name == "pattern":
             slider = window.space_picture.slider
             slider.setValue(slider.maximum() * 3 // 5)
+        if name == "polygon":
+            session.settle()
+            window.leaves.show_leaf("Hand")
+            window.hand.rows.open("circumradius")
+        elif name == "linked":
+            session.settle()
+            window.turn_round(
+                "perimeter" if "perimeter" in session.problem.findings else next(iter(session.problem.findings))
+            )
         take(name)
+        window.leaves.show_leaf("Answers")
         if method:
             session.undo()
+    photograph(session, window, places["tangency/arc-two-circles"])
+    take("photograph")
+    window.photo.put_away()
+    window.leaves.show_leaf("Answers")
     session.turn_to(*places["space/line-inclined-to-both"])
     session.set_given("inclination_hp", "60")
     take("refused")

@@ -66,7 +66,7 @@ class PhotoView(QWidget):
         self.trouble = ""
         self._k, self._shift = 1.0, QPointF()
         self._pressed: QPointF | None = None
-        self._dragged = False
+        self._dragged = self._zoomed = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("photograph of the sheet")
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
@@ -76,6 +76,8 @@ class PhotoView(QWidget):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:  # noqa: N802 - Qt's name
         if event.type() == QEvent.Type.Resize:
             self.setGeometry(self.sheet.rect())
+            if not self._zoomed and not self.image.isNull():
+                self._show_whole()
         return False
 
     # ------------------------------------------------------------------------------------------------------- opening
@@ -97,13 +99,20 @@ class PhotoView(QWidget):
         self.image, self.name = image, path.name
         self.places, self.left_out, self.fit, self.trouble, self.by_letters = {}, [], None, "", False
         self.setGeometry(self.sheet.rect())
-        self._k = min(self.width() / image.width(), (self.height() - scaled(56)) / image.height())
-        self._shift = QPointF((self.width() - self._k * image.width()) / 2, scaled(56))
+        self._zoomed = False
+        self._show_whole()
         self.show()
         self.raise_()
         self.setFocus()
         self._told()
         return ""
+
+    def _show_whole(self) -> None:
+        """The whole photograph, under what is asked."""
+        wide, high = self.image.width(), self.image.height()
+        self._k = max(0.01, min(self.width() / wide, (self.height() - scaled(56)) / high))
+        self._shift = QPointF((self.width() - self._k * wide) / 2, scaled(56))
+        self.update()
 
     def put_away(self) -> None:
         """Back to the sheet."""
@@ -194,6 +203,7 @@ class PhotoView(QWidget):
         return QPointF(self._shift.x() + self._k * pixel[0], self._shift.y() + self._k * pixel[1])
 
     def wheelEvent(self, event: QWheelEvent) -> None:  # noqa: N802 - Qt's name
+        self._zoomed = True
         factor = 1.2 ** (event.angleDelta().y() / 120)
         here = event.position()
         pixel = self._pixel(here)
@@ -209,7 +219,7 @@ class PhotoView(QWidget):
             return
         away = event.position() - self._pressed
         if self._dragged or away.manhattanLength() > 5:
-            self._dragged = True
+            self._dragged = self._zoomed = True
             self._shift += away
             self._pressed = event.position()
             self.update()
@@ -279,4 +289,6 @@ class PhotoView(QWidget):
         words = name if name in CORNERS else self._letter(name)
         wide = painter.fontMetrics().horizontalAdvance(words)
         right = at.x() + 8 + wide < self.width()
-        painter.drawText(at + QPointF(8 if right else -8 - wide, -6), words)
+        spot = at + QPointF(8 if right else -8 - wide, -6)
+        painter.fillRect(QRectF(spot.x() - 2, spot.y() - 12, wide + 4, 16), self.theme.color("panel"))
+        painter.drawText(spot, words)
