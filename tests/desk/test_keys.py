@@ -104,15 +104,15 @@ class TheRest(DeskTest):
         self.session.set_given("major", str(float(self.session.given_text("major")) + 2))
         with patch.object(self.session, "_take", lambda kind, body: (heard.append(kind), take(kind, body))):
             self.session.rest.begin()
-            for _ in range(5):
+            for _ in range(6):
                 self.session.rest.go_on()
-            self.assertEqual(heard, ["proof", "advice", "closed", "worth"])
+            self.assertEqual(heard, ["proof", "advice", "closed", "reaches", "worth"])
             self.assertTrue(self.session.rest.waiting)
             self.session.set_given("major", str(float(self.session.given_text("major")) + 2))
-            self.assertEqual(len(heard), 4, "the key puts the others off")
+            self.assertEqual(len(heard), 5, "the key puts the others off")
             self.session.settle()
         names = {method.name for method in self.session.problem.methods}
-        self.assertEqual(heard[4:], ["proof", "advice", "closed", *["worth"] * len(names)])
+        self.assertEqual(heard[5:], ["proof", "advice", "closed", "reaches", *["worth"] * len(names)])
         self.assertEqual({one.method.name for one in self.session.worths}, names)
         self.assertTrue(self.session.worths[0].best)
 

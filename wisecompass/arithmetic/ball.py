@@ -36,6 +36,18 @@ def precision(bits: int = WORKING_BITS) -> Iterator[None]:
             ctx.prec = before
 
 
+@contextmanager
+def terms(count: int) -> Iterator[None]:
+    """Run the body with power series of so many terms, alone of all threads."""
+    with _DOOR:
+        before = ctx.cap
+        ctx.cap = count
+        try:
+            yield
+        finally:
+            ctx.cap = before
+
+
 def bits() -> int:
     """The precision in force."""
     return int(ctx.prec)

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import TYPE_CHECKING, Any, TypeAlias, cast
 
-from flint import acb, arb, arb_series, ctx, fmpq
+from flint import acb, arb, arb_series, fmpq
 
 from wisecompass.arithmetic import ball
 from wisecompass.arithmetic.systems import Arithmetic
@@ -91,7 +91,7 @@ class Tape:
         moved = self.inputs[given]
         wide = {self.inputs[name]: value for name, value in (others or {}).items()}
         found: dict[int, Along] = {}
-        with _terms():
+        with ball.terms(TERMS):
             for node in cone:
                 act, first, second = self.acts[node]
                 if node == moved:
@@ -111,7 +111,7 @@ class Tape:
         number is the narrower of what its balls say and of what its slope says from the point on, and so is its slope."""
         moved = self.inputs[given]
         found: dict[int, Along] = {}
-        with _terms():
+        with ball.terms(TERMS):
             for node in cone:
                 if node == moved:
                     found[node] = arb_series([box, 1])
@@ -315,16 +315,6 @@ def _sealed(x: Traced, value: arb) -> Traced:
 
 def _on(tape: Tape, x: Any) -> Traced:
     return x if isinstance(x, Traced) else tape.add("constant", None, None, arb(x))
-
-
-class _terms:  # noqa: N801 - it is used like a word
-    """Series of value, slope and curvature inside."""
-
-    def __enter__(self) -> None:
-        self._before, ctx.cap = ctx.cap, TERMS
-
-    def __exit__(self, *_: object) -> None:
-        ctx.cap = self._before
 
 
 def parts_of(x: Along) -> tuple[arb, arb, arb]:
