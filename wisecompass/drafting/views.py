@@ -96,6 +96,8 @@ class Views:
         projector_name = b.unique(f"projector of {name}")
         b.note("set out in views", (), (up, low, projector_name), more={"right": x, "front": front, "above": above})
         x, front, above = bare(x), bare(front), bare(above)
+        if into is None and b.slips(f"height and distance in front changed over for {name}"):
+            front, above = above, front
         foot = Point(x, self.ground.at.y)
         projector = b.ruled(Line(foot, x * 0, x * 0 + 1, projector_name), foot, pen=Pen.PROJECTOR)
         b.touch(self.ground, foot)
@@ -240,6 +242,10 @@ class Views:
         b.touch(projector, foot)
         b.touch(fold, foot)
         b.mark_point(foot, shown=False)  # where the other leg of the dividers stands
+        if b.slips(f"the distance taken from the view beside instead of the one before, for {label}"):
+            away = absolute(plane.distance_to_line(base, fold)) * (-1 if back else 1)
+        if b.slips(f"laid off on the other side of the fold line, for {label}"):
+            away = -away
         image = b.stood_off(Line(foot, -fold.dy, fold.dx), away, label)
         b.touch(projector, image)
         return self._kept(new, name, image)

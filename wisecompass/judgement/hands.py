@@ -60,7 +60,7 @@ def read_hand(text: str) -> Hand:
     return Hand(**parts)
 
 
-TRIED = 2000
+TRIED = 1200
 """So many random hands say whether the strays can be added up."""
 
 DISAGREE = 1.1

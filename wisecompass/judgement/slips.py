@@ -38,9 +38,10 @@ def mistakes(sheet: OnPaper, honest: Strays, hand: Hand = ORDINARY) -> list[Mist
     repeats in a step the first."""
     found: list[Mistake] = []
     told, seen = _told(sheet), set[tuple[int, str]]()
+    most = min(MOST, max(FEWEST, WORK // (1 + len(honest.draws)) ** 2))
     for place, fork in enumerate(replace(sheet, taken=-1).by(None).forks):
         kind = sheet.told_step(fork.step), _NAMED.sub("", fork.words)
-        if kind in seen or len(found) == MOST:
+        if kind in seen or len(found) == most:
             continue
         seen.add(kind)
         strays = _drawn(replace(sheet, taken=place), hand)
@@ -58,8 +59,11 @@ def mistakes(sheet: OnPaper, honest: Strays, hand: Hand = ORDINARY) -> list[Mist
     return [*found, *(_by_figures(name, told[name], honest) for name in rest)]
 
 
-MOST = 24
-"""So many mistakes of a sheet are weighed."""
+MOST, FEWEST = 24, 6
+"""So many mistakes of a sheet are weighed at most, and of one with very many strays at least."""
+
+WORK = 2_000_000
+"""So many squared strays are worth waiting for: drawing a mistake takes as long as there are strays in it, twice over."""
 
 _NAMED = re.compile(r"(for|round) .+$")
 

@@ -21,8 +21,8 @@ if TYPE_CHECKING:
     from wisecompass.drafting.problem import Truth
     from wisecompass.judgement.hands import OnPaper
 
-JUDGES = 1000
-"""Simulated hands that a method is judged by: their mean miss is known to some three parts in a hundred."""
+JUDGES = 600
+"""Simulated hands that a method is judged by: their mean miss is known to some four parts in a hundred."""
 
 ALIKE = 1.12
 """Misses within this ratio are alike; then the method of fewer steps is the better."""

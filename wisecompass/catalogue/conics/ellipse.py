@@ -139,6 +139,9 @@ def _quarter(g: Axes) -> int:
     return max(2, (g.divisions + 3) // 4)
 
 
+SWAPPED = "circles swapped: across from the small circle and along from the large one, so the ellipse turns by 90°"
+
+
 @method("concentric circles", Exactness.EXACT_POINTS)
 def concentric_circles(b: Board, g: Axes) -> None:
     axes = _axes(b, g)
@@ -153,10 +156,11 @@ def concentric_circles(b: Board, g: Axes) -> None:
         ray = b.line(axes.centre, outer[k], f"radius {b.nth(k)}")
         inner.append(b.meet(ray, small, plane.nearest(outer[k]), f"{b.nth(k)}′"))
     why = "from the large circle towards the major axis"
-    first = [b.parallel(axes.across, outer[k], f"crossing line {b.nth(k)}", why=why) for k in turned]
+    across, along = (axes.along, axes.across) if b.slips(SWAPPED) else (axes.across, axes.along)
+    first = [b.parallel(across, outer[k], f"crossing line {b.nth(k)}", why=why) for k in turned]
     b.caution("Across from the large circle, along from the small one: the other way the ellipse turns by 90°.")
     why = "from the small circle outwards"
-    second = [b.parallel(axes.along, at, f"running line {b.nth(k)}", why=why) for k, at in zip(turned, inner, strict=True)]
+    second = [b.parallel(along, at, f"running line {b.nth(k)}", why=why) for k, at in zip(turned, inner, strict=True)]
     names = [b.numbered("P", k) for k in turned]
     plotted = b.mark_crossings(zip(first, second, names, strict=True))
     _fair(b, axes, plotted, axes.a)
@@ -193,6 +197,9 @@ def trammel(b: Board, g: Axes) -> None:
     _fair(b, axes, plotted)
 
 
+WRONG_AXIS = "foci swung with half the minor axis from the end of the major one"
+
+
 @method(
     "foci arcs",
     Exactness.EXACT_POINTS,
@@ -208,9 +215,15 @@ def trammel(b: Board, g: Axes) -> None:
 def foci_arcs(b: Board, g: Axes) -> None:
     axes = _axes(b, g)
     b.caution("Half the major axis, from an end of the minor axis: the halves are easily mixed up.")
-    swung = b.arc(axes.high, axes.a, why="across the major axis")
-    right = b.meet(swung, axes.along, plane.beyond(axes.along), "F2")
-    left = b.meet(swung, axes.along, plane.nearest(axes.left), "F1")
+    if b.slips(WRONG_AXIS):
+        right, left = (
+            b.meet(b.arc(end, axes.b), axes.along, plane.nearest(axes.centre), name)
+            for end, name in ((axes.right, "F2"), (axes.left, "F1"))
+        )
+    else:
+        swung = b.arc(axes.high, axes.a, why="across the major axis")
+        right = b.meet(swung, axes.along, plane.beyond(axes.along), "F2")
+        left = b.meet(swung, axes.along, plane.nearest(axes.left), "F1")
     quarter = _quarter(g)
     focal = plane.distance(axes.centre, right)
     plotted = []
@@ -357,12 +370,12 @@ def _across(p: Point, axes: _Axes) -> Number:
     return (p.x - axes.centre.x) * axes.across.dx + (p.y - axes.centre.y) * axes.across.dy
 
 
-@slip("circles swapped: across from the small circle and along from the large one, so the ellipse turns by 90°")
+@slip(SWAPPED)
 def circles_swapped(g: Axes, number: Make) -> dict[str, Number]:
     return {"width": g.minor, "height": g.major}
 
 
-@slip("foci swung with half the minor axis from the end of the major one")
+@slip(WRONG_AXIS)
 def foci_from_wrong_axis(g: Axes, number: Make) -> dict[str, Number]:
     return {"focal_distance": (g.major - g.minor) / 2}
 

@@ -37,6 +37,9 @@ def truth(g: Spiral, number: Make) -> Truth:
     )
 
 
+WHOLE = "the whole radius divided instead of the gap"
+
+
 @method("divided gap", Exactness.EXACT_POINTS)
 def divided_gap(b: Board, g: Spiral) -> None:
     count = spaces(g)
@@ -56,7 +59,8 @@ def divided_gap(b: Board, g: Spiral) -> None:
     end = b.meet(outer, rays[0], plane.beyond(rays[0]), b.numbered("", count))
     names = [b.numbered("", k) for k in range(1, count)]
     why = f"the gap, not the whole radius: {count} spaces for the turns"
-    marks = [*(b.divide(first, end, count, names, why=why) if names else []), end]
+    start = centre if b.slips(WHOLE) else first
+    marks = [*(b.divide(start, end, count, names, why=why) if names else []), end]
     b.caution("Divide the gap between the circles, not the whole radius.")
     b.caution(f"Count spaces, not marks: {count} spaces need {count - 1} marks between the ends.")
     plotted = [first]
@@ -79,7 +83,7 @@ def divided_gap(b: Board, g: Spiral) -> None:
     b.check("the spiral ends on the outer circle", last - g.outer_diameter / 2)
 
 
-@slip("the whole radius divided instead of the gap")
+@slip(WHOLE)
 def whole_radius(g: Spiral, number: Make) -> dict[str, Number]:
     return {"step": g.outer_diameter / (2 * spaces(g)), "pitch": g.outer_diameter / (2 * g.turns)}
 

@@ -81,6 +81,9 @@ def truth(g: TwoCirclesAndRadius, number: Make) -> Truth:
     return Truth(points=points, findings=findings, solutions=1 if once else 2)
 
 
+CHANGED = "radii added where they must be subtracted, or subtracted where added"
+
+
 @method("radii added and subtracted", Exactness.EXACT)
 def radii_added_and_subtracted(b: Board, g: TwoCirclesAndRadius) -> None:
     left, axis = level_start(b, "O1", "the centre of circle 1", "centre line")
@@ -89,6 +92,10 @@ def radii_added_and_subtracted(b: Board, g: TwoCirclesAndRadius) -> None:
     other = given_circle(b, right, g.radius_2, "circle 2")
     loci = []
     for circle, reach, kind in zip((one, other), _reaches(g), (g.contact_1, g.contact_2), strict=True):
+        own = g.radius_1 if circle is one else g.radius_2
+        at = "" if circle is one else ", at circle 2"
+        if b.slips(f"{CHANGED}{at}"):
+            reach = apart(INSIDE if kind == OUTSIDE else OUTSIDE, own, g.radius)
         taken = "the sum of both radii" if kind == OUTSIDE else "the difference of both radii"
         loci.append(b.arc(circle.centre, reach, why=f"{taken}, for contact {kind} {circle.name}"))
     b.caution("Outside contact: the centres are apart by the sum of the radii. Inside: by the difference.")
@@ -118,7 +125,7 @@ def _touching(b: Board, g: TwoCirclesAndRadius, axis: Line, locus: Circle) -> li
     return [b.meet(axis, locus, choose, "C")]
 
 
-@slip("radii added where they must be subtracted, or subtracted where added")
+@slip(CHANGED)
 def changed_over(g: TwoCirclesAndRadius, number: Make) -> dict[str, Number]:
     other = INSIDE if g.contact_1 == OUTSIDE else OUTSIDE
     x, squared = crossing_of_loci(g.distance, apart(other, g.radius_1, g.radius), _reaches(g)[1])
