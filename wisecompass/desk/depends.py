@@ -26,8 +26,8 @@ if TYPE_CHECKING:
     from wisecompass.judgement.sensitivity import Carried, Slope
     from wisecompass.judgement.turned import Turned
 
-TOLERANCES = {"a workshop": Fraction(1, 2), "a school": Fraction(2)}
-"""What is mostly let pass on a given, mm and degrees."""
+TOLERANCE = Fraction(1, 2)
+"""What a workshop mostly lets pass on every given, mm and degrees."""
 
 DIGITS = 15
 """Figures of a value that is taken into the brief."""
@@ -248,7 +248,7 @@ class DependsRows(Rows):
             self._slopes, self._turned, self._refusal = ({}, {}), None, ""
         elif session.certificate is not None and self._of is not session.certificate.answers and session.trouble is None:
             self._of = session.certificate.answers
-            sizes = {each.name: TOLERANCES["a workshop"] for each in _givens(session) if each.form is not Form.COUNT}
+            sizes = {each.name: TOLERANCE for each in _givens(session) if each.form is not Form.COUNT}
             self._asking.ask("depends", sizes)
         self._show()
 
@@ -324,7 +324,7 @@ class DependsRows(Rows):
         from wisecompass.judgement.asked import finding_words
 
         problem = self.session.problem
-        size = number_text(float(TOLERANCES["a workshop"]))
+        size = number_text(float(TOLERANCE))
         rows = [Row(RowKind.HEAD, "Tolerances", f"±{size} mm, ±{size}° each")]
         for name in _few(problem, within):
             unit = kind_of(problem, name).unit

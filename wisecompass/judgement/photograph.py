@@ -3,7 +3,7 @@ on it as readings."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TypeAlias
 
@@ -106,8 +106,3 @@ def taken_from(width: float, height: float, pixels: tuple[int, int], tilt: float
     middle = (low + high) / 2
     on_picture = [(pixels[0] / 2 + size * (x - middle[0]), pixels[1] / 2 - size * (y - middle[1])) for x, y in seen]
     return fitted(on_picture, [(float(x), float(y)) for x, y in corners])
-
-
-def readings_of(clicked: Mapping[str, Spot], fit: Fit) -> dict[str, Spot]:
-    """Where on the paper the letters that were clicked lie, mm."""
-    return {name: fit.paper(pixel) for name, pixel in clicked.items()}

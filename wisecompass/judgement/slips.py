@@ -6,7 +6,6 @@ the same; one that no fork draws is known by those figures alone."""
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -118,10 +117,3 @@ def _by_figures(words: str, figures: dict[str, float], honest: Strays) -> Mistak
         if name in honest.names:
             steady[honest.row(name)] = value
     return Mistake(words, 0, replace(honest, steady=steady))
-
-
-def undrawn(sheet: OnPaper) -> Iterator[str]:
-    """The mistakes of the catalogue that no fork of this method draws, for whoever adds them."""
-    honest = probe(sheet)
-    drawn = {each.words for each in mistakes(sheet, honest) if each.fork is not None}
-    yield from (words for words in _told(sheet) if words not in drawn)

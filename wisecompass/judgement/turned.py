@@ -389,7 +389,7 @@ class _Search:
             return
         for end, sign in ((box.low, first), (box.high, last)):
             if sign == 0:
-                self.asked.values.append(Value(Ball(_fraction(end), Fraction(0))))
+                self.asked.values.append(Value(self.at_end(here, found, end)))
                 return
         low, high = box.low, box.high
         value = box.ball
@@ -414,6 +414,13 @@ class _Search:
             low, high = (at, high) if sign == first else (low, at)
             value = _Box(low, high).ball.intersection(value)
         self.asked.values.append(Value(ball_of(value)))
+
+    def at_end(self, here: Reckoned, found: Traced, end: fmpq) -> Ball:
+        """The value at an end of an interval, where the finding cannot be told from the wish: as near as its slope says."""
+        miss, slope, _ = self.off(here, found, arb(end))
+        known = slope.is_finite() and not slope.contains(0)
+        away = ball_of(miss / slope) if known else Ball(Fraction(0), NARROW / 2)
+        return Ball(_fraction(end), 2 * (abs(away.middle) + away.radius))
 
     def part_at_summit(self, box: _Box, here: Reckoned, found: Traced, bend: arb) -> Iterator[_Box]:
         """Part an interval where the slope goes through zero once."""
@@ -454,7 +461,7 @@ class _Search:
             found = here.findings.get(self.asked.finding)
             word = here.words.get(self.asked.finding)
             if (found is not None and (found.value - self.wish).contains(0)) or (found is None and word == self.asked.wish):
-                self.asked.values.append(Value(Ball(at, Fraction(0)), touching=True))
+                self.asked.values.append(Value(Ball(at, high - low), touching=True))
                 return
         sides = [self.reckoned(_fmpq(each)) for each in (low, high)]
         for side in sides:

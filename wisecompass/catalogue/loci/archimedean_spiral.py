@@ -59,7 +59,7 @@ def divided_gap(b: Board, g: Spiral) -> None:
     end = b.meet(outer, rays[0], plane.beyond(rays[0]), b.numbered("", count))
     names = [b.numbered("", k) for k in range(1, count)]
     why = f"the gap, not the whole radius: {count} spaces for the turns"
-    start = centre if b.slips(WHOLE) else first
+    start = b.unless(WHOLE, first, lambda: centre)
     marks = [*(b.divide(start, end, count, names, why=why) if names else []), end]
     b.caution("Divide the gap between the circles, not the whole radius.")
     b.caution(f"Count spaces, not marks: {count} spaces need {count - 1} marks between the ends.")
