@@ -133,7 +133,7 @@ class Trial:
         spread = np.sqrt(np.sum(prepared.honest.moves[rows] ** 2, axis=1)) + 1e-9
         for mistake in prepared.mistakes:
             steady = mistake.strays.steady[rows]
-            if mistake.fork is None or not np.isfinite(steady).all():
+            if not np.isfinite(steady).all():
                 continue
             apart = np.abs(steady - prepared.honest.steady[rows]) / spread
             if apart.max(initial=0.0) <= SEPARABLE:

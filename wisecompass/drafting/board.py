@@ -11,7 +11,7 @@ from collections.abc import Iterable, Sequence
 
 from wisecompass.arithmetic import Number, cos_deg, roughly, sin_deg
 from wisecompass.drafting import dividing
-from wisecompass.drafting.forks import is_given, other_scale, whole_for_half
+from wisecompass.drafting.forks import TWO_OPENINGS, is_given, other_scale, whole_for_half
 from wisecompass.drafting.lining import Lining
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.record import by_set_square
@@ -347,7 +347,7 @@ class Board(Lining):
         if opening is None:
             opening = self.any_opening(plane.distance(a, b) * 2 / 3, more_than=span(a, b) / 2)
         first = self.arc(a, opening, why=why)
-        second = self.arc(b, opening)
+        second = self.arc(b, self.unless(TWO_OPENINGS, opening, lambda: bare(opening) * 11 / 10))
         return self.join_crossings(first, second, name)
 
     def join_crossings(self, first: Circle, second: Circle, name: str, why: str = "") -> Line:

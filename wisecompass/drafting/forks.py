@@ -15,6 +15,9 @@ from wisecompass.drafting.setting import GIVEN, RECKONED, SPAN, Settable, Settin
 
 HALVES = 2
 
+TWO_OPENINGS = "two different openings: the second a tenth wider"
+"""What is said of a bisector whose second arc is swung with another opening."""
+
 
 @dataclass(frozen=True)
 class Fork:

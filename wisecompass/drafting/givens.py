@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
+from copy import copy
 from dataclasses import dataclass, field, fields, replace
 from enum import StrEnum
 from fractions import Fraction
 from functools import lru_cache
-from typing import Any, TypeAlias, cast
+from typing import Any, Self, TypeAlias, cast
 
 from wisecompass.arithmetic import EXACT, PLAIN, Arithmetic, Number, roughly
 from wisecompass.arithmetic.certified import decide_sign, decide_signs
@@ -401,6 +402,15 @@ class Givens:
         if "_rational" not in self.__dict__:
             object.__setattr__(self, "_rational", bind(type(self), typed, arithmetic))
         return self.__dict__["_rational"]
+
+    def otherwise(self, **words: str) -> Self:
+        """The same with other words chosen."""
+        found = copy(self)
+        known = {f.name for f in fields(self)} | {"_tape"}
+        for name in set(found.__dict__) - known:
+            del found.__dict__[name]
+        found.__dict__.update(words, _typed={**self.__dict__["_typed"], **words})
+        return found
 
 
 def givens_of(kind: type[Givens]) -> tuple[Given, ...]:

@@ -188,6 +188,11 @@ class Recorder:
         """What is ``right``, unless a mistake of this method's own is made that is said in ``words``."""
         return wrong() if self.slips(words) else right
 
+    def misread(self, words: str, read: Callable[[], Mapping[str, Any]]) -> None:
+        """What is drawn is right, but by a mistake that is said in ``words`` other figures are ``read`` off it."""
+        if self.slips(words):
+            self.findings.update(read())
+
     def nth(self, k: int) -> str:
         """The number of the k-th division (k from 0), counted from 0 or from 1 as the conventions say."""
         return str(k + self.conventions.first_number)
@@ -390,6 +395,10 @@ class Recorder:
     def find(self, name: str, value: Number | Point3 | tuple[Number, ...] | str | bool | int | None) -> None:
         """Report a finding measured on the drawing."""
         self.findings[name] = bare(value)
+
+    def measured(self, name: str) -> Number:
+        """A finding that is a number."""
+        return cast("Number", self.findings[name])
 
     def check(self, text: str, residual: Number, unit: str = "mm") -> None:
         """State an identity of the figure whose ``residual`` must be zero."""

@@ -1,7 +1,7 @@
 """The mistakes that belong to a sheet: every fork of its construction drawn by the same hands, with its figures and strays.
 
 A mistake that has words of its own in the catalogue, with what its drawing measures, lends them to the fork that measures
-the same; one that no fork draws is known by those figures alone."""
+the same."""
 
 from __future__ import annotations
 
@@ -23,13 +23,12 @@ SAME = 1e-6
 
 @dataclass(frozen=True)
 class Mistake:
-    """A mistake at a ``step`` as it is told (0 where that is not known), with the strays of its drawing. Of one that is
-    known by its figures alone the others are as they should be. ``fork`` is its place among the forks, None of such."""
+    """A mistake at a ``step`` as it is told, with the strays of its drawing. ``fork`` is its place among the forks."""
 
     words: str
     step: int
     strays: Strays
-    fork: int | None = None
+    fork: int
 
 
 def mistakes(sheet: OnPaper, honest: Strays, hand: Hand = ORDINARY) -> list[Mistake]:
@@ -38,24 +37,18 @@ def mistakes(sheet: OnPaper, honest: Strays, hand: Hand = ORDINARY) -> list[Mist
     found: list[Mistake] = []
     told, seen = _told(sheet), set[tuple[int, str]]()
     most = min(MOST, max(FEWEST, WORK // (1 + len(honest.draws)) ** 2))
-    for place, fork in enumerate(replace(sheet, taken=-1).by(None).forks):
+    forks = enumerate(replace(sheet, taken=-1).by(None).forks)
+    for place, fork in sorted(forks, key=lambda each: each[1].words not in told):
         kind = sheet.told_step(fork.step), _NAMED.sub("", fork.words)
         if kind in seen or len(found) == most:
             continue
         seen.add(kind)
-        strays = _drawn(replace(sheet, taken=place), hand)
-        if (
-            strays is None
-            or strays.names != honest.names
-            or not _whole(strays)
-            or not _differs(strays.steady, honest.steady)
-        ):
+        strays = _drawn(replace(sheet, taken=place), hand, honest.names)
+        if strays is None or not _whole(strays) or not _differs(strays.steady, honest.steady):
             continue
         if not any(not _differs(each.strays.steady, strays.steady) for each in found):
             found.append(Mistake(_lent(told, strays) or fork.words, kind[0], strays, place))
-    have = {each.words for each in found}
-    rest = [name for name, row in told.items() if name not in have and _rows(row, honest)]
-    return [*found, *(_by_figures(name, told[name], honest) for name in rest)]
+    return found
 
 
 MOST, FEWEST = 24, 6
@@ -67,13 +60,21 @@ WORK = 2_000_000
 _NAMED = re.compile(r"(for|round) .+$")
 
 
-def _drawn(sheet: OnPaper, hand: Hand) -> Strays | None:
-    """The strays of a drawing with a mistake, if it can be drawn at all."""
+def _drawn(sheet: OnPaper, hand: Hand, names: tuple[str, ...]) -> Strays | None:
+    """The strays of a drawing with a mistake, if it can be drawn at all: of the figures ``names`` alone."""
     try:
         with np.errstate(all="ignore"):
-            return probe(sheet, hand)
+            strays = probe(sheet, hand)
     except (WiseCompassError, ArithmeticError, ValueError, KeyError, IndexError):
         return None
+    if strays.names == names:
+        return strays
+    at = {name: row for row, name in enumerate(strays.names)}
+    rows = [at.get(name, -1) for name in names]
+    missing = np.array([row < 0 for row in rows])
+    steady, moves = strays.steady[rows], strays.moves[rows]
+    steady[missing], moves[missing] = np.nan, 0.0
+    return Strays(names, strays.draws, steady, moves)
 
 
 def _whole(strays: Strays) -> bool:
@@ -102,18 +103,3 @@ def _lent(told: dict[str, dict[str, float]], strays: Strays) -> str:
         if rows and all(abs(drawn - value) <= SAME * (1 + abs(value)) for drawn, value in rows):
             return words
     return ""
-
-
-def _rows(figures: dict[str, float], honest: Strays) -> list[tuple[int, float]]:
-    """What of a mistake's figures is on the sheet, where it differs."""
-    rows = ((honest.row(name), value) for name, value in figures.items() if name in honest.names)
-    return [(row, value) for row, value in rows if abs(honest.steady[row] - value) > SHOWS * (1 + abs(value))]
-
-
-def _by_figures(words: str, figures: dict[str, float], honest: Strays) -> Mistake:
-    """A mistake that is known by some figures: the others of its drawing nobody knows."""
-    steady = np.full_like(honest.steady, np.inf)
-    for name, value in figures.items():
-        if name in honest.names:
-            steady[honest.row(name)] = value
-    return Mistake(words, 0, replace(honest, steady=steady))

@@ -347,7 +347,7 @@ def _of_mistake(
     mean = _steady(mistake.strays, names)
     unknown = ~np.isfinite(mean)
     off = np.where(unknown, 0.0, values - np.where(unknown, 0.0, mean))
-    if mistake.fork is None or unknown.any():
+    if unknown.any():
         covariance = spread.copy()
     else:
         _, moves = _moves(mistake.strays, names)

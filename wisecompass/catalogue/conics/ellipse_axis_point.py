@@ -75,10 +75,11 @@ def _finish(b: Board, g: AxisAndPoint, centre: Point, upright: Line, half: Setti
 def trammel(b: Board, g: AxisAndPoint) -> None:
     centre, axis, upright, at = _set_out(b, g)
     swung = b.arc(at, g.major / 2, why="down across the minor axis")
-    low = b.meet(swung, upright, plane.lower, "K")
+    first, second = (axis, upright) if b.slips(changed_over.name) else (upright, axis)
+    low = b.meet(swung, first, plane.lower if first is upright else plane.leftmost, "K")
     strip = b.line(at, low, "trammel", why="as a trammel would lie")
     b.caution("The mark on the minor axis is half the major axis from the point, and the other way about.")
-    mark = b.meet(strip, axis, name="L")
+    mark = b.meet(strip, second, name="L")
     b.extend(strip, mark)
     _finish(b, g, centre, upright, span(at, mark))
 
@@ -98,10 +99,11 @@ def concentric_circles(b: Board, g: AxisAndPoint) -> None:
 
 @slip("the trammel's marks changed over: half the major axis measured to the major axis")
 def changed_over(g: AxisAndPoint, number: Make) -> dict[str, Number]:
+    """Half the major axis reaches from the point to the major axis, over the rise; on the same slope it is so far to the
+    minor one."""
     half = g.major / 2
-    rise = half * half - g.point_y * g.point_y
-    drawn = half - absolute(g.point_x) * half / sqrt(absolute(rise))
-    return {"minor": absolute(drawn) * 2}
+    level = half * half - g.point_y * g.point_y
+    return {"minor": 2 * absolute(g.point_x) * half / sqrt(level)} if float(level) > 0 else {}
 
 
 def _nearest(g: AxisAndPoint) -> dict[str, str]:

@@ -110,6 +110,15 @@ def parallelogram(b: Board, g: Conjugates) -> None:
     _measure(b, g, centre, ends["B"], ends["E"])
 
 
+def _taken_for_axes(b: Board, g: Conjugates, centre: Point, first: Point, second: Point) -> None:
+    """The diameters measured for the axes, by mistake."""
+    if b.slips(taken_for_axes.name):
+        measured = plane.distance(centre, first) * 2, plane.distance(centre, second) * 2
+        level = g.decide(lambda h: h.first - h.second) >= 0
+        for name, value in zip(("major", "minor") if level else ("minor", "major"), measured, strict=True):
+            b.find(name, value)
+
+
 def _measure(b: Board, g: Conjugates, centre: Point, first: Point, second: Point) -> None:
     """The axes from the half diameters as drawn: one of them turned by a right angle, the ends are as far apart as half the
     axes together, and turned the other way by their difference (Chasles)."""
@@ -117,6 +126,7 @@ def _measure(b: Board, g: Conjugates, centre: Point, first: Point, second: Point
     total, less = hypot(px + qy, py - qx), hypot(px - qy, py + qx)
     b.find("major", total + less)
     b.find("minor", absolute(total - less))
+    _taken_for_axes(b, g, centre, first, second)
     if _round(g):
         b.find("axis_angle", None)
         return
@@ -159,6 +169,7 @@ def rotated_half_diameter(b: Board, g: Conjugates) -> None:
         b.check("the axes are square to each other", plane.angle_at(centre, m1, n1) - 90, "°")
     b.find("major", 2 * long)
     b.find("minor", 2 * short)
+    _taken_for_axes(b, g, centre, ends["B"], ends["E"])
     if b.drawing:
         b.put(marks.Ellipse, **asdict(_curve(g)), pen=Pen.OUTLINE, name="ellipse")
     b.check(

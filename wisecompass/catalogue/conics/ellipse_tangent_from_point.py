@@ -67,7 +67,7 @@ def _set_out(b: Board, g: EllipseAndPoint) -> tuple[Point, Line, Point, Point]:
 
 @method("director circle arcs", Exactness.EXACT)
 def director_circle_arcs(b: Board, g: EllipseAndPoint) -> None:
-    _, _, first, second = _set_out(b, g)
+    centre, _, first, second = _set_out(b, g)
     point = b.point("P", g.point_x + 0, g.point_y + 0, why="the point outside")
     around = b.arc(point, span(point, first), why="through the first focus")
     b.touch(around, first)
@@ -86,8 +86,17 @@ def director_circle_arcs(b: Board, g: EllipseAndPoint) -> None:
         b.check(f"the focal distances of T{n} add up to the major axis", sum_of_both - g.major)
         b.check(f"tangent {n} goes through P", plane.distance_to_line(point, halving))
         found.append(touch)
+    if b.slips(of_the_large_circle.name):
+        found = list(_of_the_large_circle(b, g, centre, point))
     b.find("angle_between", plane.angle_at(point, *found))
     b.dimension_angle(point, found[0], found[1], radius=16)
+
+
+def _of_the_large_circle(b: Board, g: EllipseAndPoint, centre: Point, point: Point) -> tuple[Point, Point]:
+    """Where tangents from the point touch the circle on the major axis."""
+    large = b.arc(centre, g.major / 2, whole=True, name="large circle")
+    middle = b.divide(centre, point, 2, ["M"])[0]
+    return b.both(b.arc(middle, span(middle, centre)), large, ("T1", "T2"), plane.left_of(Line.through(centre, point)))
 
 
 @slip("the tangents of the large circle taken for those of the ellipse")

@@ -6,6 +6,7 @@ from __future__ import annotations
 from wisecompass.arithmetic import Number, absolute, roughly
 from wisecompass.catalogue.conics.curvature import centre_of_curvature
 from wisecompass.catalogue.conics.on_ellipse import (
+    WRONG_FOCI,
     EllipseDrawn,
     PointOfEllipse,
     curvature_radius,
@@ -50,6 +51,12 @@ def truth(g: PointOfEllipse, number: Make) -> Truth:
     )
 
 
+def _outer(drawn: EllipseDrawn, at: Point) -> Point:
+    """The point of the large circle over or under one of the ellipse, on its side of the axis."""
+    level = Line(at, drawn.upright.dx, drawn.upright.dy)
+    return plane.meet(level, drawn.large, plane.nearest(at))
+
+
 def _finish(b: Board, g: PointOfEllipse, drawn: EllipseDrawn, at: Point, lines: tuple[Line, Line], way: int) -> None:
     """Of the ``lines``, tangent and normal, the tangent times ``way`` points anticlockwise round the ellipse."""
     cosine, sine = signs(g)
@@ -57,6 +64,9 @@ def _finish(b: Board, g: PointOfEllipse, drawn: EllipseDrawn, at: Point, lines: 
     dx, dy = tangent.dx * way, tangent.dy * way
     b.find("tangent_angle", undirected(dx, dy, cosine, -sine))
     b.find("normal_angle", undirected(dy, -dx, sine, cosine))
+    if b.slips(auxiliary_for_normal.name):
+        outer, centre = _outer(drawn, at), drawn.centre
+        b.find("normal_angle", undirected(outer.x - centre.x, outer.y - centre.y, sine, cosine))
     to_first, to_second = (plane.distance(at, focus) for focus in (drawn.first_focus, drawn.second_focus))
     b.find("focal_distance", plane.distance(drawn.centre, drawn.second_focus))
     b.find("focal_sum", to_first + to_second)
@@ -115,7 +125,7 @@ def auxiliary_circle_tangent(b: Board, g: PointOfEllipse) -> None:
     b.find("curvature_radius", long * long * short * short / absolute(away * away * away))
 
 
-@slip("foci swung with half the minor axis from an end of the major one")
+@slip(WRONG_FOCI)
 def wrong_foci(g: PointOfEllipse, number: Make) -> dict[str, Number]:
     return {"focal_distance": (g.major - g.minor) / 2}
 

@@ -59,6 +59,8 @@ def normal(b: Board, g: TouchingCircle) -> None:
     drawn = set_out(b, g)
     at, _ = point_at(b, g, drawn)
     inward = normal_at(b, g, drawn, at)
+    if b.slips(on_the_ray.name):
+        inward = b.line(at, drawn.centre, "ray")
     b.caution("The centre lies on the normal of the ellipse; the ray from its centre misses it.")
     centre = b.lay_off(inward, at, g.radius, "C", back=g.contact == "outside", why="the radius, along the normal")
     b.line_in_arc(centre, at, at, "touching circle")

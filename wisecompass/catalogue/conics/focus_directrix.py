@@ -206,6 +206,8 @@ def _tangent_at_vertex(b: Board, g: FocusAndDirectrix, lines: tuple[Line, Line],
 def _measure(b: Board, g: FocusAndDirectrix, start: Point, focus: Point, vertex: Point, axis: Line) -> None:
     sign = _below_one(g)
     b.find("vertex_distance", plane.distance(vertex, focus))
+    if b.slips(inverted.name):
+        b.find("vertex_distance", plane.distance(start, vertex))
     b.check(
         "the vertex is from focus and directrix in the ratio of the eccentricity",
         plane.distance(vertex, focus) - plane.distance(start, vertex) * g.eccentricity,

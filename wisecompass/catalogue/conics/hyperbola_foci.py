@@ -145,7 +145,10 @@ def _asymptotes(b: Board, g: VerticesAndFoci, axis: Line, upright: Line, vertex:
     """The perpendicular at a vertex meets the circle on the foci where the asymptotes do."""
     centre = middle[0]
     circle = b.arc(centre, g.foci / 2, why="the circle on the foci")
-    high, low = b.both(b.square(axis, vertex, "square at B"), circle, ("G", "H"), plane.upper)
+    upward = b.square(axis, vertex, "square at B")
+    high, low = b.both(upward, circle, ("G", "H"), plane.upper)
+    if b.slips(set_up.name):
+        high = b.lay_off(b.upright_line(vertex, "upright at B"), vertex, g.foci / 2, "G")
     for corner in (high, low):
         b.line(centre, corner, f"asymptote through {corner.name}")
     b.find("asymptote_angle", plane.angle_at(centre, vertex, high))
@@ -165,9 +168,9 @@ def _branch(g: VerticesAndFoci, letter: str, steps: list[Point]) -> Parametric:
     )
 
 
-@slip("the foci arcs opened to the focus instead of to the vertices")
-def to_the_foci(g: VerticesAndFoci, number: Make) -> dict[str, Number]:
-    return {"eccentricity": number(1), "asymptote_angle": number(0)}
+@slip("half the distance of the foci set up at the vertex instead of swung from the centre")
+def set_up(g: VerticesAndFoci, number: Make) -> dict[str, Number]:
+    return {"asymptote_angle": atan2_deg(g.foci, g.vertices)}
 
 
 PROBLEM = Problem(
@@ -202,5 +205,5 @@ PROBLEM = Problem(
         ),
     ),
     chosen=Chosen("chosen", "P{}", lambda g: g.vertices * 0 + g.divisions),
-    slips=(to_the_foci,),
+    slips=(set_up,),
 )

@@ -124,7 +124,10 @@ def _vertex(b: Board, g: PointBetween, centre: Point, level: Line, at: Point) ->
     middle = b.meet(b.bisector(other, side, "bisector", why="for the semicircle over both"), level, name="M")
     arch = b.arc(middle, span(middle, side), why="over both distances")
     b.touch(arch, other)
-    mean = b.meet(arch, b.square(level, centre, "upright at O"), plane.upper, "G")
+    rising = b.square(level, centre, "upright at O")
+    mean = b.meet(arch, rising, plane.upper, "G")
+    if b.slips(half_sum.name):
+        mean = b.lay_off(rising, centre, span(middle, side), "G")
     diagonal = b.set_square_line(centre, 45, "axis", why="the axis of the hyperbola")
     return b.meet(b.parallel(level, mean, "level of G"), diagonal, name="V")
 
@@ -136,10 +139,9 @@ def _curve(g: PointBetween, plotted: list[Point]) -> Parametric:
     )
 
 
-@slip("level and upright changed over at the ray's ends")
-def changed_over(g: PointBetween, number: Make) -> dict[str, Number]:
-    """The corner then falls on the ray's own line: with the first step at half the distance it is 9/4 of the product."""
-    return {"constant": g.point_x * g.point_y * 9 / 4}
+@slip("half the sum of both distances taken for their mean proportional")
+def half_sum(g: PointBetween, number: Make) -> dict[str, Number]:
+    return {"vertex_distance": (g.point_x + g.point_y) / sqrt(number(2))}
 
 
 PROBLEM = Problem(
@@ -159,6 +161,6 @@ PROBLEM = Problem(
         "curvature_radius": Kind.LENGTH,
     },
     source="Apollonius II.12; Euclid VI.13 for the vertex.",
-    slips=(changed_over,),
+    slips=(half_sum,),
     chosen=Chosen("chosen", "Q"),
 )

@@ -100,7 +100,7 @@ def _asymptote(
     touch = b.meet(arch, circle, plane.upper, "T")
     reach = b.lay_off(axis, centre, span(foot, touch), "D", why="the tangent from M")
     height = b.meet(b.square(axis, reach, "upright at D"), b.parallel(axis, point, "level of P"), name="K")
-    asymptote = b.line(centre, height, "asymptote", pen=Pen.CENTRE)
+    asymptote = b.line(centre, b.unless(to_the_point.name, height, lambda: point), "asymptote", pen=Pen.CENTRE)
     corner = b.meet(asymptote, upright, name="G")
     b.find("asymptote_angle", plane.angle_at(centre, near, corner))
     b.find("eccentricity", plane.distance(centre, corner) / plane.distance(centre, near))
@@ -117,9 +117,9 @@ def _branch(g: VerticesAndPoint) -> Parametric:
     )
 
 
-@slip("the pencils changed over: the ordinate joined to the near vertex, the side to the far one")
-def changed_over(g: VerticesAndPoint, number: Make) -> dict[str, Number]:
-    """The line to P is taken for the asymptote: its height over its abscissa."""
+@slip("the line from the centre to the point taken for the asymptote")
+def to_the_point(g: VerticesAndPoint, number: Make) -> dict[str, Number]:
+    """Its height over its abscissa."""
     return {"asymptote_angle": atan2_deg(g.point_y, g.point_x)}
 
 
@@ -152,5 +152,5 @@ PROBLEM = Problem(
             strict=True,
         ),
     ),
-    slips=(changed_over,),
+    slips=(to_the_point,),
 )

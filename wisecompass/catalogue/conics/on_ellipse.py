@@ -86,6 +86,10 @@ class EllipseDrawn:
     second_focus: Point
 
 
+WRONG_FOCI = "foci swung with half the minor axis from an end of the major one"
+"""A mistake at setting out the ellipse."""
+
+
 def set_out(b: Board, g: PointOfEllipse) -> EllipseDrawn:
     """The ellipse, its axes, its foci and its two circles."""
     centre = b.point("O", b.number(0), b.number(0), why="the centre")
@@ -107,6 +111,9 @@ def set_out(b: Board, g: PointOfEllipse) -> EllipseDrawn:
     b.caution("Half the major axis, from an end of the minor axis: the halves are easily mixed up.")
     right = b.meet(swung, axis, plane.rightmost, "F2")
     left = b.meet(swung, axis, plane.leftmost, "F1")
+    if b.slips(WRONG_FOCI):
+        ends = (b.plane_point("B"), "F2"), (b.plane_point("A"), "F1")
+        right, left = (b.meet(b.arc(end, g.minor / 2), axis, plane.nearest(centre), name) for end, name in ends)
     return EllipseDrawn(centre, axis, upright, large, small, left, right)
 
 

@@ -112,6 +112,7 @@ def _finish(b: Board, g: BaseAndHeight, at: _SetOut, plotted: list[Point], focus
     b.dimension(at.left, at.right, offset=-9)
     b.dimension(at.middle, at.vertex, offset=9, clear=g.base / 2)
     b.find("focal_length", plane.distance(at.vertex, focus))
+
     b.find("directrix_distance", subnormal / 2)
     b.check("B is as far from the focus as from the directrix", plane.distance(at.right, focus) - g.height - subnormal / 2)
     first = f"{plotted[0].name} is as far from the focus as from the directrix"
@@ -192,7 +193,7 @@ def tangents(b: Board, g: BaseAndHeight) -> None:
 
 @method("offsets", Exactness.EXACT_POINTS)
 def offsets(b: Board, g: BaseAndHeight) -> None:
-    at, n = _set_out(b, g), g.divisions
+    at, n, even = _set_out(b, g), g.divisions, b.slips(evenly.name)
     rim = b.parallel(at.base, at.vertex, "tangent at the vertex")
     found: dict[str, list[Point]] = {}
     for end, start, back in ((at.right, n, False), (at.left, 1, True)):
@@ -203,12 +204,21 @@ def offsets(b: Board, g: BaseAndHeight) -> None:
         uprights = [b.parallel(at.axis, place, f"upright {place.name}") for place in places]
         found[end.name] = [
             b.lay_off(
-                down, place, g.height * (k * k) / (n * n), f"P{place.name}", back=True, why=f"{k * k} of {n * n} parts"
+                down,
+                place,
+                g.height * (k * (n if even else k)) / (n * n),
+                f"P{place.name}",
+                back=True,
+                why=f"{k * k} of {n * n} parts",
             )
             for k, down, place in zip(parts, uprights, places, strict=True)
         ]
     b.caution("Offsets grow with the square: 1, 4, 9 … not 1, 2, 3.")
     _finish(b, g, at, [*reversed(found["A"]), at.vertex, *found["B"]])
+    if even:
+        first = found["B"][0]
+        away, down = plane.distance_to_line(first, at.axis), plane.distance_to_line(first, rim)
+        b.find("focal_length", away * away / (4 * absolute(down)))
 
 
 @method("focus arcs", Exactness.EXACT_POINTS)

@@ -351,6 +351,9 @@ def parallel_lines(b: Board, given: Branch) -> None:
     b.find("seam_length", lengths[0])
     b.find("generator_lengths", tuple(lengths))
     b.find("hole_width", hole[0].x - hole[n // 2].x)
+    across = plane.distance(start, end) / pi_times(b.number(1))
+    b.misread(width_from_above.name, lambda: {"hole_width": across})
+    b.misread(swapped.name, lambda: {"seam_length": by_number[(given.seam - 1 + n // 4) % n]})
     b.find("refold_gap", rolled_gap(strip, _roll(b, g, strip)))
     net = Net(panels.strip(strip.names), strip.flat, strip.on_body)
     show_net(b, net, begun, (d.views.front_view.images, d.views.top_view.images))
@@ -509,7 +512,7 @@ def _roll(b: Board, g: Body, strip: Strip) -> Callable[[int, Point], Point3]:
 
 @slip("the hole as wide as it looks from above")
 def width_from_above(g: Branch, number: Make) -> dict[str, Number]:
-    return {"hole_width": g.branch_diameter + number(0)}
+    return {"hole_width": bare(Body(g).branch_diameter) + number(0)}
 
 
 @slip("generators swapped: the front ones taken for those behind")

@@ -40,7 +40,7 @@ from wisecompass.catalogue.developments.round_cut import (
     views,
 )
 from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, neutral_line, thin_enough
-from wisecompass.catalogue.solids.body import APEX, MIDDLE
+from wisecompass.catalogue.solids.body import APEX, MIDDLE, begin, half_turn
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, choice, count, length
 from wisecompass.drafting.pens import Pen
@@ -168,6 +168,11 @@ def radial_lines(b: Board, given: Cone) -> None:
     )
     b.find("slant_length", slant)
     b.find("sector_angle", angle_found)
+    up, wide = d.one.up.images, plane.distance(low[MIDDLE], low["1"])
+    tall = up[d.sheet.top].y - up[MIDDLE].y
+    b.misread(tip_angle.name, lambda: {"sector_angle": atan2_deg(wide, tall) * 2})
+    b.misread(height_for_slant.name, lambda: {"slant_length": tall, "sector_angle": wide * 360 / tall})
+    b.misread(as_seen.name, lambda: {"seam_length": plane.distance(*(up[name] for name in lines[0]))})
     b.find("refold_gap", rolled_gap(strip, _roll(b, g, apex, feet)))
     show_folding(d, strip, begun)
 
@@ -243,15 +248,16 @@ def tip_angle(g: Cone, number: Make) -> dict[str, Number]:
 
 @slip("the height taken for the slant")
 def height_for_slant(g: Cone, number: Make) -> dict[str, Number]:
-    return {"slant_length": g.height, "sector_angle": g.diameter * 180 / g.height}
+    body = Body(g)
+    return {"slant_length": bare(body.height), "sector_angle": bare(body.base) * 180 / bare(body.height)}
 
 
 @slip("cut points taken from the front view along their own generators, where they are too short")
 def as_seen(g: Cone, number: Make) -> dict[str, Number]:
-    """On the generators in front the view shows the height only."""
+    """The view shows the height, and what the generator runs to the side."""
     body = Body(g)
-    seen = rises(body)
-    return {"seam_length": seen[g.seam - 1]}
+    run = g.diameter / 2 * cos_deg(begin(body) + 2 * (g.seam - 1) * half_turn(body)) / g.height
+    return {"seam_length": rises(body)[g.seam - 1] * hypot(number(1), run)}
 
 
 BODY = "a cone {diameter} across and {height} high by {divisions} generators"

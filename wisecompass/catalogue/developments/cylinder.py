@@ -40,8 +40,8 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, choice, count, length
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import bare, span
 from wisecompass.drafting.setting import pi_times as reckoned_pi
-from wisecompass.drafting.setting import span
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
 from wisecompass.geometry.plane import Point
@@ -96,13 +96,16 @@ def parallel_lines(b: Board, given: Cylinder) -> None:
     with b.block("pattern"):
         start = b.point(names[0][0], b.number(0), b.number(0), why="the seam begins the pattern")
         along = b.level_line(start, "stretch-out line")
-        end = b.lay_off(along, start, reckoned_pi(g.base), names[-1][0], why="the girth, reckoned")
+        girth = b.unless(three_diameters.name, reckoned_pi(g.base), lambda: bare(g.base) * 3)
+        chord = plane.distance(*(d.one.low.images[bottom] for bottom, _ in lines[:2]))
+        girth = b.unless(chords.name, girth, lambda: chord * g.corners)
+        end = b.lay_off(along, start, girth, names[-1][0], why="the girth, reckoned")
         b.caution("Reckon the girth and then divide it: chords stepped off round the circle come out short.")
         between = [name for name, _ in names[1:-1]]
         feet = [start, *b.divide(start, end, g.corners, between, why="as many parts as the circle has"), end]
         generators = [b.upright_line(foot, f"generator at {foot.name}") for foot in feet]
-        tops = []
-        for line, foot, (bottom, top), (_, name) in zip(generators, feet, lines, names, strict=True):
+        tops, taken = [], b.unless(one_on.name, lines, lambda: [*lines[1:], lines[1]])
+        for line, foot, (bottom, top), (_, name) in zip(generators, feet, taken, names, strict=True):
             tops.append(b.lay_off(line, foot, span(up[bottom], up[top]), name, why="true in the front view"))
         b.plot(*(feet if g.is_whole else tops))
         body = {name: b.solid_point(name) for each in lines for name in each}
@@ -167,12 +170,12 @@ def _faired(b: Board, g: Body) -> Fair:
 
 @slip("three diameters taken for the girth")
 def three_diameters(g: Cylinder, number: Make) -> dict[str, Number]:
-    return {"girth": g.diameter * 3}
+    return {"girth": Body(g).base * 3}
 
 
 @slip("chords stepped off round the circle instead of the girth reckoned")
 def chords(g: Cylinder, number: Make) -> dict[str, Number]:
-    return {"girth": g.diameter * sin_deg(number(180) / g.divisions) * g.divisions}
+    return {"girth": Body(g).base * sin_deg(number(180) / g.divisions) * g.divisions}
 
 
 @slip("generators numbered one on in the pattern")

@@ -170,6 +170,7 @@ def gores(b: Board, g: Hemisphere) -> None:
     with b.block("views"):
         centre, base, _, points = _elevation(b, g, m)
         half = reckoned_pi(g.across) / (2 * n)
+        half = b.unless(chord_for_width.name, half, lambda: bare(g.across) * sin_deg(b.number(180) / n) / 2)
         side = b.upright_line(points[0], "edge of half a gore")
         corner = b.lay_off(side, points[0], half, "H0", back=True, why="half the share of the girth, reckoned")
         slope = b.line(centre, corner, "half a gore from above")
@@ -186,7 +187,8 @@ def gores(b: Board, g: Hemisphere) -> None:
     with b.block("pattern"):
         start = b.point("M0", b.number(0), b.number(0), why="the middle of the gore's base")
         middle = b.upright_line(start, "middle of the gore")
-        pole = b.lay_off(middle, start, reckoned_pi(g.across) / 4, f"M{m}", why="a quarter of the girth, reckoned")
+        quarter = b.unless(radius_for_meridian.name, reckoned_pi(g.across) / 4, lambda: span(centre, points[0]))
+        pole = b.lay_off(middle, start, quarter, f"M{m}", why="a quarter of the girth, reckoned")
         marks = [start, *b.divide(start, pole, m, [f"M{k}" for k in range(1, m)], why="as the meridian")]
         levels = [b.level_line(mark, f"level {mark.name}") for mark in marks]
         sides: dict[str, list[Point]] = {}
@@ -289,6 +291,9 @@ def zones(b: Board, g: Hemisphere) -> None:
     b.find("lateral_area", pi_times(radius * radius) * 2)
     b.find("area", area)
     b.find("worst_gap", radius - plane.distance(centre, chord_middle))
+    reaches = [absolute(plane.distance_to_line(point, axis)) for point in points]
+    belts = [pi_times(low + high) * pi_times(radius) / (2 * m) for low, high in pairwise(reaches)]
+    b.misread(arc_for_chord.name, lambda: {"area": sum(belts[1:], belts[0])})
     out = [plane.distance_to_line(p, axis) for p in points[:2]]
     far = plane.distance(tips[0], points[0])
     b.check("the outer arc of the first zone is as long as the equator", far * angles[0] - absolute(out[0]) * 360)
@@ -356,20 +361,20 @@ def _rings(b: Board, g: Hemisphere, tips: list[Point], points: list[Point]) -> t
 
 @slip("the radius taken for the length of the quarter meridian")
 def radius_for_meridian(g: Hemisphere, number: Make) -> dict[str, Number]:
-    return {"gore_length": g.diameter / 2} if g.is_gored else {}
+    return {"gore_length": bare(g.across) / 2} if g.is_gored else {}
 
 
 @slip("the chord of the sector taken for the gore's width")
 def chord_for_width(g: Hemisphere, number: Make) -> dict[str, Number]:
-    return {"gore_width": g.diameter * sin_deg(number(180) / g.parts)} if g.is_gored else {}
+    return {"gore_width": bare(g.across) * sin_deg(number(180) / g.parts)} if g.is_gored else {}
 
 
 @slip("the tangent's arc taken for the chord between two circles")
 def arc_for_chord(g: Hemisphere, number: Make) -> dict[str, Number]:
     if g.is_gored:
         return {}
-    slant = pi_times(g.diameter) / 4 / g.parts
-    out = [g.diameter / 2 * cos_deg(_way(g, k, g.parts)) for k in range(g.parts + 1)]
+    slant = pi_times(bare(g.across)) / 4 / g.parts
+    out = [bare(g.across) / 2 * cos_deg(_way(g, k, g.parts)) for k in range(g.parts + 1)]
     return {"area": sum((pi_times((low + high) * slant) for low, high in pairwise(out)), number(0))}
 
 

@@ -307,10 +307,14 @@ def _measure(b: Board, g: ObliqueCone, views: Views, strip: Strip, by_number: li
     disc = pi_times(across * across) / 4
     ends = {"none": b.number(0), "base": disc, "both": disc * (1 + share * share)}[g.ends]
     more = {"none": b.number(0), "base": rims[0], "both": rims[0] + rims[1]}[g.ends]
+
     lateral = absolute(plane.polygon_area(strip.outline))
     b.find("girth", rims[0])
     b.find("longest", greatest([by_number[0], by_number[n // 2]]))
     b.find("shortest", least([by_number[0], by_number[n // 2]]))
+    left = [plane.distance(low[name], low[APEX]) * (1 - share) for name in ("1", str(n // 2 + 1))]
+    b.misread(height_forgotten.name, lambda: {"longest": greatest(left), "shortest": least(left)})
+    b.misread(right_cone.name, lambda: {"shortest": greatest([by_number[0], by_number[n // 2]])})
     b.find("lateral_area", lateral)
     b.find("area", lateral + ends)
     seam = plane.distance(strip.lows[0], strip.highs[0])

@@ -112,8 +112,8 @@ def parallel_lines(b: Board, g: Prism) -> None:
             *b.step_along(along, start, side, [name for name, _ in names[1:]], why="the sides, true in the top view"),
         ]
         edges = [b.upright_line(foot, f"edge at {foot.name}") for foot in feet]
-        tops = []
-        for edge, foot, (bottom, top), (_, name) in zip(edges, feet, lines, names, strict=True):
+        tops, taken = [], b.unless(one_edge_on.name, lines, lambda: [*lines[1:], lines[1]])
+        for edge, foot, (bottom, top), (_, name) in zip(edges, feet, taken, names, strict=True):
             tops.append(b.lay_off(edge, foot, span(up[bottom], up[top]), name, why="true in the front view"))
         b.caution("Heights are taken edge by edge from the front view: there they are true.")
         strip = Strip(lines, feet, tops, {name: b.solid_point(name) for each in lines for name in each})
@@ -126,6 +126,7 @@ def parallel_lines(b: Board, g: Prism) -> None:
     b.find("longest_edge", greatest(lengths))
     b.find("shortest_edge", least(lengths))
     b.find("girth", plane.distance(feet[0], feet[-1]))
+    b.misread(side_left_out.name, lambda: {"girth": plane.distance(feet[0], feet[-2])})
 
 
 @slip("generators taken from the top view's side: the seam forgotten and one side left out")

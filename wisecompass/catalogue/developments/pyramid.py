@@ -31,7 +31,7 @@ from wisecompass.catalogue.developments.flat_cut import (
 from wisecompass.catalogue.developments.pattern import Strip, finish, flat_names, say_seam
 from wisecompass.catalogue.developments.radial import grown, true_edge
 from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, neutral_line, thin_enough
-from wisecompass.catalogue.solids.body import APEX
+from wisecompass.catalogue.solids.body import APEX, MIDDLE
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, choice, count, length
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
@@ -148,12 +148,18 @@ def radial_lines(b: Board, given: Pyramid) -> None:
     b.find("slant_edge", plane.distance(apex, start))
     turned = [plane.angle_at(apex, p, q) for p, q in pairwise(feet)]
     b.find("sector_angle", sum(turned[1:], turned[0]))
+    ends, up = [low[lines[k][0]] for k in (0, 1)], d.one.up.images
+    slant = hypot(plane.distance(low[MIDDLE], plane.midpoint(ends[0], ends[1])), up[d.sheet.top].y - up[MIDDLE].y)
+    b.misread(middle_of_a_side.name, lambda: {"slant_edge": slant})
+    stepped = asin_deg(plane.distance(*ends) / (2 * slant)) * 2 * g.sides
+    b.misread(slant_height_for_edge.name, lambda: {"sector_angle": stepped})
 
 
 @slip("an edge taken from the front view as if every view showed it true")
 def middle_of_a_side(g: Pyramid, number: Make) -> dict[str, Number]:
     """The middle of a side stands nearer to the axis than its corners: the line to it is shorter than an edge."""
-    return {"slant_edge": hypot(g.side / (2 * tan_deg(number(180) / g.sides)), g.height)}
+    body = Body(g)
+    return {"slant_edge": hypot(bare(body.base) / (2 * tan_deg(number(180) / g.sides)), bare(body.height))}
 
 
 @slip("the base stepped off with the slant height as radius")

@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import partial
 from itertools import pairwise
 from operator import attrgetter
 from typing import Any
@@ -266,6 +267,9 @@ def triangulation(b: Board, g: Hopper) -> None:
     for i in range(4):
         b.find(f"edge_{i + 1}", diagram[edges[i]].number)
         b.find(f"diagonal_{i + 1}", diagram[diagonals[i]].number)
+    for words, view in ((front_view_lengths.name, sheet.elevation), (plan_lengths.name, sheet.plan)):
+        seen = {f"edge_{i}": plane.distance(view[low], view[high]) for i, (low, high) in enumerate(edges, 1)}
+        b.misread(words, partial(dict, seen))
     begun = len(b.steps)
     with b.block("pattern"):
         lows, highs = lay_out(b, stations, diagram.__getitem__, lambda p, q: span(sheet.plan[p], sheet.plan[q]))

@@ -17,7 +17,7 @@ from typing import Any
 
 from wisecompass.arithmetic import PLAIN, Number, absolute, cos_deg, hypot, pi_times, roughly, sin_deg
 from wisecompass.catalogue.developments.pattern import Station, Strip, finish, say_seam
-from wisecompass.catalogue.developments.rims import discs, level_circle, numbered, places, say_divisions
+from wisecompass.catalogue.developments.rims import discs, greatest, level_circle, numbered, places, say_divisions
 from wisecompass.catalogue.developments.round_cut import even_divisions
 from wisecompass.catalogue.developments.sheet import CAUTIONS, Sheet, lap_fits, neutral_line, seam_is_there, thin_enough
 from wisecompass.catalogue.developments.transition import FINDINGS, disc, ends_of, faired, figures, measure, show, worth
@@ -172,6 +172,11 @@ def triangulation(b: Board, g: RoundToRound) -> None:
     wide = [plane.distance(low["K"], low[g.lower[0]]) * 2, plane.distance(turned["Q"], turned[g.upper[0]]) * 2]
     measure(b, strip, *ends_of(g.ends, disc(wide[0]), disc(wide[1])), begun, views)
     b.find("worst_gap", _worst_gap(g, b.number))
+    flat = [plane.distance(low[p], low[q]) for p, q in stations[:-1]]
+    b.misread(height_forgotten.name, lambda: {"longest": greatest(flat)})
+    (one, _), (_, other) = stations[:2]
+    across = distance3(b.solid_point(one), b.solid_point(other))
+    b.misread(other_diagonal.name, lambda: {"seam_length": across})
     n = g.divisions
     by_number = [lengths[order.index(k)] for k in range(n)]
     b.check("generators on both sides of the axis are equally long", by_number[1] - by_number[n - 1])

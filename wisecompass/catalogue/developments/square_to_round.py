@@ -249,6 +249,11 @@ def _construct(b: Board, g: SquareToRound, *, by_chords: bool) -> None:
     diameter = plane.distance(low["K"], low[g.rim[0]]) * 2
     long, wide = plane.distance(low["A"], low["B"]), plane.distance(low["B"], low["C"])
     measure(b, strip, *ends_of(g.ends, (long * wide, (long + wide) * 2), disc(diameter)), begun, views)
+    flat = [plane.distance(low[p], low[q]) for p, q in stations[:-1]]
+    b.misread(height_forgotten.name, lambda: {"longest": greatest(flat)})
+    if g.halved:
+        half = plane.distance(*(low[name] for name in g.halved))
+        b.misread(half_side_whole.name, lambda: {"perimeter": b.findings["perimeter"] + half})
     space = {name: b.solid_point(name) for name in (*CORNERS, *g.rim, "K")}
     b.find("worst_gap", _worst_gap(g, space))
     for name, sides in _flat_sides(g, space).items():

@@ -152,6 +152,10 @@ def straight_folds(b: Board, g: Tray) -> None:
     tall = [found[name] for name in (_outer(g, "AB", 1), _outer(g, "CD", 1))]
     b.find("blank_length", absolute(wide[1].x - wide[0].x))
     b.find("blank_width", absolute(tall[1].y - tall[0].y))
+    long, across, flange = absolute(wide[1].x - wide[0].x), absolute(tall[1].y - tall[0].y), bare(g.flange)
+    b.misread(a_wall_forgotten.name, lambda: {"blank_length": long - bare(g.height)})
+    without = {"blank_length": long - flange * 2, "blank_width": across - flange * 2}
+    b.misread(flanges_forgotten.name, lambda: without)
     sizes = [absolute(plane.polygon_area([found[name] for name in panel.corners])) for panel in net]
     b.find("area", sum(sizes[1:], sizes[0]))
     walls = [size for panel, size in zip(net, sizes, strict=True) if panel.holder == 0]
@@ -304,12 +308,14 @@ def _spot(p: Point) -> tuple[float, float]:
 
 @slip("one wall forgotten in the length")
 def a_wall_forgotten(g: Tray, number: Make) -> dict[str, Number]:
-    return {"blank_length": g.length + g.height + g.flange * 2}
+    whole: Any = truth(g, number).findings["blank_length"]
+    return {"blank_length": whole - g.height}
 
 
 @slip("the flanges forgotten")
 def flanges_forgotten(g: Tray, number: Make) -> dict[str, Number]:
-    return {"blank_length": g.length + g.height * 2, "blank_width": g.width + g.height * 2}
+    found: Any = truth(g, number).findings
+    return {name: found[name] - g.flange * 2 for name in ("blank_length", "blank_width")}
 
 
 PROBLEM = Problem(

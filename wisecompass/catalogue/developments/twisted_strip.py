@@ -135,11 +135,12 @@ def ring_blank(b: Board, g: Flight) -> None:
         base = b.level_line(foot, "girths")
         upright = b.upright_line(foot, "leads")
         high = b.lay_off(upright, foot, g.lead / QUARTER, "H", why="a quarter of the lead")
-        slopes = []
+        slopes, girths = [], []
         for d, name in ((g.outer_diameter, "J"), (g.inner_diameter, "K")):
             end = b.lay_off(base, foot, reckoned_pi(d) / QUARTER, name, why="a quarter of the girth, reckoned")
             b.line(end, high, f"slope {name}H", why="a quarter of a turn of the helix")
             slopes.append(span(end, high))
+            girths.append(plane.distance(foot, end) * QUARTER)
     with b.block("pattern"):
         start = b.point("Z", b.number(0), b.number(0), why="the ring's outer rim")
         along = b.level_line(start, "edge of the ring")
@@ -174,6 +175,11 @@ def ring_blank(b: Board, g: Flight) -> None:
     b.find("blank_outer", plane.distance(centre, start) * 2)
     b.find("blank_inner", plane.distance(centre, inner) * 2)
     b.find("blank_angle", plane.sweep_at(centre, start, ends[0]))
+    b.misread(own_diameters.name, lambda: {"blank_outer": rims[0].radius * 2, "blank_inner": rims[1].radius * 2})
+    b.misread(
+        girths_for_helices.name,
+        lambda: {"outer_length": girths[0], "inner_length": girths[1], "blank_angle": b.number(360)},
+    )
     far = plane.distance(centre, start)
     arc = pi_times(far * plane.sweep_at(centre, start, ends[0])) / 180
     b.check("the ring's outer rim is as long as a turn of the outer helix", arc - measured.outer)

@@ -55,6 +55,9 @@ def _edges(b: Board, g: TwoEdges) -> _Edges:
 
 
 def _finish(b: Board, e: _Edges, bisector: Line, through: Point) -> None:
+    if b.slips(middles_joined.name):
+        through, far = plane.midpoint(e.a, e.d), plane.midpoint(e.b, e.c)
+        bisector = b.line(through, far, "bisector")
     b.line_in((e.a, e.b), (e.d, e.c))
     for back in (False, True):
         b.line_in_along(through, bisector, plane.distance(e.a, e.b) / 3, back=back)

@@ -48,6 +48,8 @@ def sixty_and_bisect(b: Board, g: OneAngle) -> None:
         else:
             low, below = middle, halved
     found = below if _against(g, low) == 0 else above
+    if b.slips(once_too_often.name):
+        found = b.pricked(circle.point_at(plane.angle_at(vertex, start, found) / 2))
     found = b.mark_point(found.named("E"))
     b.line_in((vertex, start), (vertex, found))
     b.dimension_angle(vertex, start, found, radius=18)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, asin_deg, sin_deg
-from wisecompass.catalogue.lines.rulings import angle_with_arc
+from wisecompass.catalogue.lines.rulings import angle_with_arc, wider
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
@@ -33,7 +33,7 @@ def chord_transfer(b: Board, g: OneAngle) -> None:
     vertex, base, p, q = drawn.vertex, drawn.base, drawn.p, drawn.q
     b.caution("The arc at the new vertex needs the same opening; only the chord is taken from the drawing.")
     new = b.lay_off(base, vertex, b.any_opening(APART), "W", why="the new vertex")
-    again = b.arc(new, drawn.opening, why="the same opening")
+    again = b.arc(new, b.unless(wider_opening.name, drawn.opening, lambda: wider(drawn.opening)), why="the same opening")
     s = b.meet(again, base, plane.beyond(base), "S")
     carried = b.arc(s, span(p, q), why="across the new arc")
     t = b.meet(carried, again, plane.upper, "T")

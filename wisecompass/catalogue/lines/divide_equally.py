@@ -34,7 +34,8 @@ def slant_line_and_parallels(b: Board, g: LengthAndParts) -> None:
     step = b.any_opening(g.length / g.parts)
     marks = b.step_along(sloping, a, step, [str(k) for k in range(1, g.parts + 1)], why="any equal steps")
     b.caution("Count the spaces, not the marks: so many spaces need one mark more.")
-    closing = b.line(marks[-1], end, "closing line")
+    last = b.unless(marks_for_spaces.name, marks[-1], lambda: marks[-2])
+    closing = b.line(last, end, "closing line")
     found = [a]
     for k, mark in enumerate(marks[:-1], 1):
         across = b.parallel(closing, mark, f"parallel {k}")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number
+from wisecompass.arithmetic import Number, absolute
 from wisecompass.catalogue.lines.rulings import base_with_ends, slant
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
@@ -36,7 +36,8 @@ def slant_line_and_parallels(b: Board, g: LengthAndRatio) -> None:
     a, end, base = base_with_ends(b, g.length)
     sloping = slant(b, a)
     share = b.lay_off(sloping, a, g.first, "1", why="the first share")
-    whole = b.lay_off(sloping, share, g.second, "2", why="the second share, beginning where the first ends")
+    begin = b.unless(second_from_the_start.name, share, lambda: a)
+    whole = b.lay_off(sloping, begin, g.second, "2", why="the second share, beginning where the first ends")
     b.caution("Join the end of both shares to the end of the line, and draw the parallel through the division.")
     closing = b.line(whole, end, "closing line")
     found = b.meet(b.parallel(closing, share, "parallel"), base, name="D")
@@ -55,7 +56,7 @@ def slant_line_and_parallels(b: Board, g: LengthAndRatio) -> None:
 @slip("the second share measured from the start instead of from the end of the first")
 def second_from_the_start(g: LengthAndRatio, number: Make) -> dict[str, Number]:
     first = g.length * g.first / g.second
-    return {"first_part": first, "second_part": g.length - first}
+    return {"first_part": first, "second_part": absolute(g.length - first)}
 
 
 PROBLEM = Problem(

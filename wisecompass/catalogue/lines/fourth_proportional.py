@@ -38,10 +38,11 @@ def truth(g: ThreeLengths, number: Make) -> Truth:
 
 @method("parallel across an angle", Exactness.EXACT)
 def parallel_across_an_angle(b: Board, g: ThreeLengths) -> None:
-    vertex, first, base = base_with_ends(b, g.first, ("O", "A"))
+    one, other = (g.second, g.first) if b.slips(changed_over.name) else (g.first, g.second)
+    vertex, first, base = base_with_ends(b, one, ("O", "A"))
     third = b.lay_off(base, vertex, g.third, "C", why="the third length, from O too")
     sloping = slant(b, vertex)
-    second = b.lay_off(sloping, vertex, g.second, "B", why="the second length")
+    second = b.lay_off(sloping, vertex, other, "B", why="the second length")
     b.caution("First and third lie on one arm, the second on the other; the parallel goes through the third.")
     joining = b.line(first, second, "AB")
     carried = b.parallel(joining, third, "parallel")
@@ -56,7 +57,7 @@ def parallel_across_an_angle(b: Board, g: ThreeLengths) -> None:
     )
 
 
-@slip("third and second changed over: the parallel drawn through the second")
+@slip("first and second changed over: the second laid down beside the third, the first on the slope")
 def changed_over(g: ThreeLengths, number: Make) -> dict[str, Number]:
     return {"fourth": g.first * g.third / g.second}
 

@@ -46,6 +46,8 @@ def semicircle(b: Board, g: TwoLengths) -> None:
     b.touch(arch, end)
     upright = b.square(base, division, "upright at B")
     top = b.meet(upright, arch, plane.upper, "E")
+    if b.slips(half_sum.name):
+        top = b.lay_off(upright, division, span(middle, a), "E")
     b.line_in((division, top))
     b.dimension(top, division, offset=9)
     b.dimension(division, a, offset=10)

@@ -54,9 +54,12 @@ def swung_arcs(b: Board, g: OneDistance) -> None:
 @method("two squares", Exactness.EXACT)
 def two_squares(b: Board, g: OneDistance) -> None:
     a, end, base = base_with_ends(b, g.distance * 3)
-    ends = []
+    ends, leans = [], b.slips(aslant.name)
     for foot, name in ((a, "P"), (end, "Q")):
         upright = b.square(base, foot, f"upright at {foot.name}")
+        if leans:
+            side = b.number("0.1")
+            upright = Line(foot, base.dx * side + upright.dx * root(1 - side * side), upright.dy * root(1 - side * side))
         ends.append(b.lay_off(upright, foot, g.distance, name, why="the distance, square to the line"))
     b.caution("Measure square to the line; a distance measured aslant comes out too small.")
     b.line(ends[0], ends[1], "parallel")

@@ -37,7 +37,7 @@ def _finish(b: Board, base: Line, p: Point, q: Point, checks: tuple[Point, Point
     drawn = b.line(p, q, "parallel")
     b.line_in((p, q))
     b.line_in_along(checks[0], base, plane.distance(p, q), pen=Pen.OUTLINE)
-    b.find("distance", plane.distance_to_line(p, base))
+    b.find("distance", plane.distance_to_line(q, base))
     b.check("P and Q are equally far from the line", plane.distance_to_line(q, base) - plane.distance_to_line(p, base))
     b.check("both lines run alike", (drawn.dx * base.dy - drawn.dy * base.dx) / hypot(drawn.dx, drawn.dy))
 
@@ -58,11 +58,12 @@ def rhombus_of_arcs(b: Board, g: PointOverLine) -> None:
 
 @method("two squares", Exactness.EXACT)
 def two_squares(b: Board, g: PointOverLine) -> None:
-    _, base, p = _line_and_point(b, g)
+    start, base, p = _line_and_point(b, g)
     foot = b.square_from(base, p, "F", why="the distance of the point")
     place = b.lay_off(base, foot, b.any_opening(plane.distance(foot, p)), "G", why="anywhere along the line")
     upright = b.square(base, place, "upright at G")
-    q = b.lay_off(upright, place, span(foot, p), "Q", why="as far from the line as P")
+    away = b.unless(aslant.name, span(foot, p), lambda: span(start, p))
+    q = b.lay_off(upright, place, away, "Q", why="as far from the line as P")
     b.caution("Carry the distance square to the line, not along the way to the point.")
     _finish(b, base, p, q, (foot, place))
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from wisecompass.arithmetic import Number
 from wisecompass.catalogue.lines.rulings import base_with_ends
 from wisecompass.drafting.board import Board
+from wisecompass.drafting.forks import TWO_OPENINGS
 from wisecompass.drafting.givens import Givens, length
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
 from wisecompass.drafting.step import Kind
@@ -40,7 +41,7 @@ def equal_arcs(b: Board, g: OneLength) -> None:
     b.check("the bisector stands square on the line", axis.dx * base.dx + axis.dy * base.dy)
 
 
-@slip("two different openings: the second a tenth wider")
+@slip(TWO_OPENINGS)
 def two_openings(g: OneLength, number: Make) -> dict[str, Number]:
     first = g.length * 2 / 3
     second = first * 11 / 10

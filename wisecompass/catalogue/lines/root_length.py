@@ -30,6 +30,8 @@ def truth(g: RootAndUnit, number: Make) -> Truth:
 
 
 def _finish(b: Board, g: RootAndUnit, start: Point, end: Point) -> None:
+    if b.slips(halved.name):
+        end = b.lay_off(b.upright_line(start, "upright at O"), start, g.radicand * g.unit / 2, "R")
     b.line_in((start, end))
     b.dimension(start, end, offset=9)
     wanted = plane.distance(start, end)

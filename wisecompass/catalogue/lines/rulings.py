@@ -9,7 +9,7 @@ from wisecompass.arithmetic import Number, absolute
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Condition
-from wisecompass.drafting.setting import Settable
+from wisecompass.drafting.setting import Settable, bare
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
 
@@ -19,6 +19,12 @@ def base_with_ends(b: Board, length: Number, ends: tuple[str, str] = ("A", "B"))
     left = b.point(ends[0], b.number(0), b.number(0), why="the left end")
     base = b.level_line(left, "base", pen=Pen.GIVEN)
     return left, b.lay_off(base, left, length, ends[1], why="the given length"), base
+
+
+def wider(opening: Settable) -> Number:
+    """What an opening is where the compass has given way: a tenth more."""
+    wide: Number = bare(opening) * 11 / 10
+    return wide
 
 
 def slant(b: Board, start: Point) -> Line:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, atan2_deg, sqrt
-from wisecompass.catalogue.lines.rulings import base_with_ends
+from wisecompass.catalogue.lines.rulings import base_with_ends, wider
 from wisecompass.drafting import givens
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, at_most
@@ -36,7 +36,8 @@ def equal_arcs(b: Board, g: LineAndPlace) -> None:
     right, left = b.both(both, base, ("2", "1"), plane.rightmost)
     b.caution("Open the compass wider for the second pair of arcs, and keep it for both: else they cross aside of P.")
     opening = b.any_opening(plane.distance(left, right) * 3 / 4, more_than=span(left, right) / 2)
-    first, second = b.arc(left, opening, why="above the line"), b.arc(right, opening, why="above the line")
+    first = b.arc(left, opening, why="above the line")
+    second = b.arc(right, b.unless(two_openings.name, opening, lambda: wider(opening)), why="above the line")
     top = b.meet(first, second, plane.upper, "C")
     b.line(place, top, "perpendicular")
     b.line_in((a, end), (place, top))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, sqrt
+from wisecompass.catalogue.lines.rulings import wider
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, length, offset
 from wisecompass.drafting.pens import Pen
@@ -51,7 +52,8 @@ def two_arcs(b: Board, g: PointOverLine) -> None:
     swung = b.arc(p, reach, why="across the line twice")
     right, left = b.both(swung, base, ("2", "1"), plane.rightmost)
     b.caution("The two arcs below the line need one opening, or their crossing is not under the point.")
-    first, second = b.arc(left, reach, why="below the line"), b.arc(right, reach, why="below the line")
+    first = b.arc(left, reach, why="below the line")
+    second = b.arc(right, b.unless(two_openings.name, reach, lambda: wider(reach)), why="below the line")
     under = b.meet(first, second, plane.lower, "Q")
     foot = b.meet(b.line(p, under, "perpendicular"), base, name="F")
     _finish(b, g.height, start, base, p, foot)

@@ -36,6 +36,8 @@ def radius_steps(b: Board, g: OneRadius) -> None:
     b.caution("The same opening three times: the radius steps off sixty degrees from either arm, and leaves thirty.")
     s = b.meet(b.arc(p, g.radius, why="across the arc"), swung, plane.upper, "S")
     r = b.meet(b.arc(q, g.radius, why="across the arc"), swung, plane.rightmost, "R")
+    if b.slips(chord_in_three.name):
+        r, s = b.divide(p, q, 3, ["R", "S"])
     b.line_in((vertex, p), (vertex, r), (vertex, s), (vertex, q))
     b.dimension_angle(vertex, p, r, radius=20)
     b.find("third", plane.angle_at(vertex, p, r))

@@ -61,12 +61,15 @@ def divided_gap(b: Board, g: Spiral) -> None:
     why = f"the gap, not the whole radius: {count} spaces for the turns"
     start = b.unless(WHOLE, first, lambda: centre)
     marks = [*(b.divide(start, end, count, names, why=why) if names else []), end]
+    if b.slips(one_too_many.name):
+        marks = b.divide(start, end, count + 1, [*names, b.numbered("", count)])
+    opened_at = b.unless(from_the_wrong_end.name, centre, lambda: end)
     b.caution("Divide the gap between the circles, not the whole radius.")
     b.caution(f"Count spaces, not marks: {count} spaces need {count - 1} marks between the ends.")
     plotted = [first]
     for k, mark in enumerate(marks, 1):
         ray = rays[k % g.divisions]
-        swung = b.arc(centre, span(centre, mark), why=f"from the first ray to {ray.name}")
+        swung = b.arc(centre, span(opened_at, mark), why=f"from the first ray to {ray.name}")
         if k == 1:
             b.caution("Open the compass from the pole to the mark, not from the outer end of the gap.")
         b.touch(swung, mark)
@@ -74,11 +77,16 @@ def divided_gap(b: Board, g: Spiral) -> None:
     b.plot(*plotted)
     b.fair_curve(lambda: curve(g), plotted, "spiral")
     last = plane.distance(centre, plotted[-1])
-    b.find("step", (last - plane.distance(centre, first)) / count)
-    b.find("pitch", (last - plane.distance(centre, first)) * g.divisions / count)
+    grown = last - plane.distance(centre, start)
     b.find("spaces", count)
-    growth = (last - plane.distance(centre, first)) / pi_times(g.turns * 2)
-    b.find("arc_length", _length_to(last, growth) - _length_to(plane.distance(centre, first), growth))
+    if opened_at is end and count > 1:
+        last, grown = plane.distance(centre, plotted[1]), plane.distance(centre, plotted[1]) * count / (count - 1)
+        b.find("arc_length", _length_to(last, grown / pi_times(g.turns * 2)))
+    else:
+        growth = (last - plane.distance(centre, first)) / pi_times(g.turns * 2)
+        b.find("arc_length", _length_to(last, growth) - _length_to(plane.distance(centre, first), growth))
+    b.find("step", grown / count)
+    b.find("pitch", grown * g.divisions / count)
     b.check("it has grown by the whole gap", last - plane.distance(centre, first) - gap(g))
     b.check("the spiral ends on the outer circle", last - g.outer_diameter / 2)
 
@@ -95,8 +103,9 @@ def one_too_many(g: Spiral, number: Make) -> dict[str, Number]:
 
 @slip("the compass opened from the outer end of the gap instead of from the pole")
 def from_the_wrong_end(g: Spiral, number: Make) -> dict[str, Number]:
-    """What is drawn shrinks from the whole gap to nothing."""
-    return {"first_radius": gap(g), "last_radius": number(0), "arc_length": _length_to(gap(g), constant(g))}
+    """What is drawn shrinks from the gap, less one step, to nothing."""
+    count = spaces(g)
+    return {"arc_length": _length_to(gap(g) * (count - 1) / count, constant(g))} if count > 1 else {}
 
 
 PROBLEM = Problem(

@@ -92,7 +92,8 @@ def helix_and_wire_circles(b: Board, g: Spring) -> None:
         b.dimension(foot, top, offset=9, clear=radius)
     b.check("the middle line ends at the height of all turns", plotted[-1].y - foot.y - height)
     with b.wish("development"):
-        start, end, high, bend = develop(b, reckoned_pi(g.mean_diameter), g.lead + 0, "one turn", radius)
+        girth = b.unless(outer_wound.name, reckoned_pi(g.mean_diameter), lambda: reckoned_pi(g.mean_diameter + g.wire))
+        start, end, high, bend = develop(b, girth, g.lead + 0, "one turn", radius)
         with b.wish("centre of curvature"), b.block("views"):
             draw_centre(b, axis, middle, ends[chosen(g) % g.divisions], wound.levels[chosen(g)], bend)
         b.find("wire_length", plane.distance(start, high) * g.turns)

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wisecompass.arithmetic import Number, atan2_deg, cos_deg, log, pi_times, root, sin_deg
+from wisecompass.arithmetic import Number, atan2_deg, cos_deg, hypot, log, pi_times, root, sin_deg
 from wisecompass.catalogue.loci.winding import (
     Wound,
     begun,
@@ -126,10 +126,12 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     heights = levels(b, g, foot, top)
     end = b.mark_point(top.named(b.numbered("P", spaces(g))))
     across, reaches, swung, below = [], [], [], []
+    kept = b.slips(kept_radius.name)
     wound_from = len(b.steps)
     for k, height in enumerate(heights[:-1]):
         across.append(b.parallel(base, height, f"level {b.nth(k)}"))
-        reaches.append(span(height, b.meet(across[-1], side)))
+        reach = span(height, b.meet(across[-1], side))
+        reaches.append(span(foot, right) if kept else reach)
     for k, reach in enumerate(reaches):
         at = k % g.divisions
         swung.append(b.arc(middle, reach, why=f"the radius at level {b.nth(k)}, across the ray"))
@@ -160,6 +162,8 @@ def projected_divisions(b: Board, g: OnCone) -> None:
     b.dimension(foot, top, offset=9, clear=radius)
     b.dimension(left, right, offset=-9)
     b.find("length", _length(plane.distance(foot, right), plane.distance(foot, top), g.turns))
+    if kept:
+        b.find("length", hypot(pi_times(plane.distance(foot, right) * 2 * g.turns), plane.distance(foot, top)))
     b.check("the helix begins on the rim of the base", plane.distance(middle, below[0]) - radius)
     quarter = spaces(g) // 2
     b.check(

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from wisecompass.arithmetic import Number, pi_times
 from wisecompass.catalogue.loci.rolling_on_line import (
+    THIRTEEN,
+    THREE_DIAMETERS,
     Rolled,
     RollingOnLine,
     counts_on_line,
@@ -53,12 +55,12 @@ def _finish(b: Board, g: RollingOnLine, rolled: Rolled) -> None:
     b.find("area", pi_times(3 * radius * radius * g.turns))
 
 
-@slip("three diameters taken for the girth of each turn")
+@slip(THREE_DIAMETERS)
 def three_diameters(g: RollingOnLine, number: Make) -> dict[str, Number]:
     return {"base_length": 3 * g.rolling_diameter * g.turns}
 
 
-@slip("thirteen for twelve: one mark too many counted as a space")
+@slip(THIRTEEN)
 def one_too_many(g: RollingOnLine, number: Make) -> dict[str, Number]:
     return {"base_length": pi_times(g.rolling_diameter * g.turns) * (g.divisions * g.turns + 1) / (g.divisions * g.turns)}
 

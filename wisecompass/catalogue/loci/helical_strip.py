@@ -112,6 +112,7 @@ def two_helices(b: Board, g: Strip) -> None:
                     draw_centre(b, axis, middle, ends["P"][chosen(g) % g.divisions], across[chosen(g)], bend)
             b.find(f"{name}_length", plane.distance(start, high))
             b.find(f"{name}_angle", plane.angle_at(start, end, high))
+        b.misread(same_angle.name, lambda: {"inner_angle": b.findings["outer_angle"]})
     b.check("both helices end at the height of all turns", wound["P"][-1].y - foot.y - height)
     out, inwards = wound["P"][0].x - foot.x, wound["Q"][0].x - foot.x
     b.check("both helices begin on one ray", out * g.inner_diameter - inwards * g.outer_diameter, "mm²")

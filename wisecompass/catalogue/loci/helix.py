@@ -21,6 +21,7 @@ from wisecompass.catalogue.loci.winding import (
     levels,
     sense,
     show_in_space,
+    spaces,
     tangent,
     turned,
     views,
@@ -73,12 +74,17 @@ def truth(g: Winding, number: Make) -> Truth:
 
 @method("end view and projected divisions", Exactness.EXACT_POINTS)
 def projected_divisions(b: Board, g: Winding) -> None:
+    if b.slips(other_hand.name):
+        g = g.otherwise(hand="left" if g.hand == "right" else "right")
     radius, height = g.diameter / 2, g.lead * g.turns
     with b.block("views"):
         axis, foot, top, middle = views(b, radius, height)
         circle = b.arc(middle, radius, whole=True, name="end view", why="half the diameter", pen=Pen.GIVEN)
         ends = end_view(b, g, circle)
         heights = levels(b, g, foot, top)
+        if b.slips(one_too_many.name):
+            names = [f"h {b.nth(k)}" for k in range(1, spaces(g) + 1)]
+            heights = [foot, *b.divide(foot, top, spaces(g) + 1, names)]
         begun = len(b.steps)
         wound = wind(b, g, axis, heights, ends)
         b.caution(f"A {g.hand}-hand helix: seen from above it rises {'anti' if g.hand == 'right' else ''}clockwise.")
@@ -86,10 +92,16 @@ def projected_divisions(b: Board, g: Winding) -> None:
         show_in_space(b, g, (radius, radius), height, begun)
         draw_tangent(b, g, radius, (axis, middle), ends, wound)
         b.dimension(foot, top, offset=9, clear=radius)
-    b.find("height", plane.distance(foot, top))
+    b.find("height", plane.distance(foot, heights[-1]))
     b.check("the helix ends at the height of all turns", wound.points[-1].y - foot.y - height)
     with b.wish("development"):
-        start, end, high, bend = develop(b, reckoned_pi(g.diameter * g.turns), height, radius=radius)
+        turns = g.turns
+        if g.decide(lambda h: h.turns - 1) > 0 and b.slips(zero_for_the_last.name):
+            turns = turns - 1
+            height = g.lead * turns
+            b.find("height", height)
+        girth = b.unless(three_diameters.name, reckoned_pi(g.diameter * turns), lambda: g.diameter * turns * 3)
+        start, end, high, bend = develop(b, girth, height, radius=radius)
         with b.wish("centre of curvature"), b.block("views"):
             draw_centre(b, axis, middle, ends[chosen(g) % g.divisions], wound.levels[chosen(g)], bend)
         b.find("helix_angle", plane.angle_at(start, end, high))
@@ -103,9 +115,9 @@ def three_diameters(g: Winding, number: Make) -> dict[str, Number]:
     return {"helix_angle": atan2_deg(g.lead, 3 * g.diameter)}
 
 
-@slip("one division too many: thirteen marks for twelve spaces")
+@slip("the height divided into one space too many: marks counted for spaces")
 def one_too_many(g: Winding, number: Make) -> dict[str, Number]:
-    return {"height": g.lead * g.turns * g.divisions / (g.divisions + 1)}
+    return {"height": g.lead * g.turns * spaces(g) / (spaces(g) + 1)}
 
 
 @slip("wound left hand for right, or right for left")
@@ -114,7 +126,7 @@ def other_hand(g: Winding, number: Make) -> dict[str, Number]:
     division lies on the other side of the start."""
     mirrored = 2 * g.start_angle - turned(g, chosen(g))
     slope = atan2_deg(g.lead, pi_times(g.diameter) * sin_deg(mirrored) * sense(g))
-    return {"tangent_angle": slope, "chosen_point_in_front_of_axis": -g.diameter / 2 * sin_deg(mirrored)}
+    return {"tangent_angle": slope}
 
 
 @slip("the last division numbered 0 again: a whole turn left out of the height")

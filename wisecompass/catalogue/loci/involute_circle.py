@@ -70,8 +70,11 @@ def unwound_tangents(b: Board, g: Drum) -> None:
     girth = reckoned_pi(g.diameter)
     plotted = [b.meet(drum, first, plane.beyond(first), b.numbered("P", 0))]
     tangents = [_string_line(b, drum, off) for off in marks]
+    chords = b.slips(chord.name)
     for k in range(1, g.turns * g.divisions + 1):
         length, why = girth * k / g.divisions, f"{k} of {g.divisions} parts of the girth"
+        if chords:
+            length = plane.distance(marks[0], marks[1]) * k
         at = k % g.divisions
         plotted.append(_laid_off(b, g, tangents[at], marks[at], length, b.numbered("P", k), why))
     b.caution("The string is as long as the arc it has left, not as the chord.")

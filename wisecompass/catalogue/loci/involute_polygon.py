@@ -56,13 +56,13 @@ def swung_corners(b: Board, g: SidesAndSide) -> None:
         corners.append(b.lay_off(edge, corners[-1], g.side, f"P{k}", why="the side"))
     b.line_in(*zip(corners, [*corners[1:], first], strict=True), why="the polygon")
     b.mark_point(first.named("E0"), shown=False)
-    end, length = first.named("E0"), g.side + 0
+    end, length, kept = first.named("E0"), g.side + 0, b.slips(one_radius.name)
     b.caution("Each arc is swung about the next corner, and its radius grows by one side.")
     ends = [end]
     for k in range(1, n + 1):
         centre, following = corners[k % n], corners[(k + 1) % n]
         side = b.line(following, centre, f"side from P{(k + 1) % n + 1} drawn on", why="to where the arc ends")
-        swung = b.arc(centre, span(centre, end), why="to the side drawn on")
+        swung = b.arc(centre, span(first, corners[1]) if kept else span(centre, end), why="to the side drawn on")
         b.touch(swung, end)
         start = end
         end = b.meet(swung, side, plane.beyond(side), f"E{k}")

@@ -79,6 +79,9 @@ def truth(g: Growth, number: Make) -> Truth:
 def similar_triangles(b: Board, g: Growth) -> None:
     count = _steps(g)
     radii = _ratio_diagram(b, g, count)
+    if b.slips(added.name):
+        start, growth = bare(radii[0]), bare(radii[1]) - bare(radii[0])
+        radii = [start + growth * k for k in range(count + 1)]
     with b.block("spiral"):
         centre = b.point("O", b.number(0), b.number(0), why="the pole")
         level = b.level_line(centre, "level axis", pen=Pen.CENTRE)

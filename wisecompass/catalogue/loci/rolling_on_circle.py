@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any
 
@@ -213,8 +213,16 @@ def _gone(centre: Point, first: Point, last: Point, r: Rolling) -> Number:
     return plane.distance(first, last) - 2 * absolute(r.path) * absolute(sin_deg(r.sector / 2))
 
 
+ON_THE_PATH = "the rolled girth stepped off on the path of the centre instead of on the base circle"
+
+
+def _with_sector(b: Board, r: Rolling) -> Rolling:
+    return replace(r, sector=r.sector * r.base / absolute(r.path)) if b.slips(ON_THE_PATH) else r
+
+
 def draw_rolled(b: Board, g: BaseAndRolling, r: Rolling, name: str) -> None:
     """The whole figure: positions, curve, the sector as its centres stand, tangent and centre of curvature."""
+    r = _with_sector(b, r)
     roller, n = Roller(b, g, r), g.divisions
     rays, centres, circles = roller.positions()
     arms = []
@@ -231,6 +239,7 @@ def draw_rolled(b: Board, g: BaseAndRolling, r: Rolling, name: str) -> None:
 def draw_by_arcs(b: Board, g: BaseAndRolling, r: Rolling, name: str) -> None:
     """The rim's point stands in each position as far from O as its division stands in the first: where the arc about O
     through the division meets the rolling circle, behind the ray in the first half of the turn, before it in the second."""
+    r = _with_sector(b, r)
     roller, n = Roller(b, g, r), g.divisions
     out = 1 if r.side == INSIDE else -1  # from the centre to the contact, along the ray
     behind, before = (plane.right_of, plane.left_of) if r.way > 0 else (plane.left_of, plane.right_of)
@@ -366,7 +375,7 @@ def rolled_problem(name: str, title: str, side: int, kind: type[BaseAndRolling],
     def concentric_arcs(b: Board, g: BaseAndRolling) -> None:
         draw_by_arcs(b, g, rolling(g, side), name)
 
-    @slip("the rolled girth stepped off on the path of the centre instead of on the base circle")
+    @slip(ON_THE_PATH)
     def on_the_path(g: BaseAndRolling, number: Make) -> dict[str, Number]:
         r = rolling(g, side)
         return {"sector_angle": r.sector * r.base / absolute(r.path)}

@@ -16,6 +16,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Make
+from wisecompass.drafting.setting import Settable
 from wisecompass.drafting.setting import pi_times as reckoned_pi
 from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
@@ -113,13 +114,32 @@ def _set_out(b: Board, g: RollingOnLine) -> _SetOut:
     circle = b.arc(first, radius, whole=True, name="rolling circle")
     marks = b.divide_circle(circle, g.divisions, 270, "d", why="beginning where it touches", clockwise=back)
     count = g.turns * g.divisions
-    girth = reckoned_pi(g.rolling_diameter * g.turns)
+    girth = _girth(b, g, count)
     end = b.lay_off(base, start, girth, b.numbered("", count), back=back, why="the girth, once for each turn")
     b.caution(f"Spaces are counted, not marks: {count} spaces have {count + 1} marks.")
     names = [b.numbered("", k) for k in range(1, count)]
     contacts = [*b.divide(start, end, count, names, why="as many to a turn as the circle"), end]
     centres = b.parallel(base, first, "path of the centre", pen=Pen.CENTRE)
     return _SetOut(base, upright, start, first, marks, contacts, centres)
+
+
+THREE_DIAMETERS = "three diameters taken for the girth of each turn"
+THIRTEEN = "thirteen for twelve: one mark too many counted as a space"
+OF_THE_TRACER = "the base divided by the tracing circle's girth instead of the rolling one's"
+"""Mistakes at the base."""
+
+
+def _girth(b: Board, g: RollingOnLine, count: int) -> Settable:
+    """What rolls off on the base."""
+    girth: Settable = reckoned_pi(g.rolling_diameter * g.turns)
+    if b.slips(THREE_DIAMETERS):
+        girth = g.rolling_diameter * g.turns * 3
+    if b.slips(THIRTEEN):
+        girth = girth * (count + 1) / count
+    arm = getattr(g, "tracing_radius", None)
+    if arm is not None and b.slips(OF_THE_TRACER):
+        girth = reckoned_pi(arm * 2 * g.turns)
+    return girth
 
 
 def _positions(b: Board, s: _SetOut) -> list[Point]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, pi_times
 from wisecompass.catalogue.loci.rolling_on_line import (
+    OF_THE_TRACER,
     OnLine,
     RollingOnLine,
     counts_on_line,
@@ -59,7 +60,7 @@ def rolled_circle(b: Board, g: TracingOnLine) -> None:
     b.check("after each turn the point has gone one girth", step * way(g) - pi_times(g.rolling_diameter))
 
 
-@slip("the base divided by the tracing circle's girth instead of the rolling one's")
+@slip(OF_THE_TRACER)
 def wrong_girth(g: TracingOnLine, number: Make) -> dict[str, Number]:
     return {"base_length": pi_times(2 * g.tracing_radius * g.turns)}
 

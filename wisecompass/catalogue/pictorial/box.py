@@ -8,9 +8,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, root, sqrt
+from wisecompass.arithmetic import Number, hypot, sqrt
 from wisecompass.catalogue.pictorial.iso import (
     CORNERS,
+    FULL_LENGTHS,
     NATURAL,
     begin_on_dots,
     crate_from_above,
@@ -29,6 +30,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, choice, length
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import Settable, bare
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
@@ -70,6 +72,16 @@ def truth(g: Box, number: Make) -> Truth:
     )
 
 
+def _sizes(b: Board, g: Box) -> tuple[Settable, Settable, Settable]:
+    """Front, height and right as they are set."""
+    front, height, right = sizes(b, g, front=g.front, height=g.height, right=g.right)
+    if b.slips(changed_over.name):
+        front, right = right, front
+    if g.paper != "plain" and b.slips(dots_for_spaces.name):
+        front, height, right = (bare(each) - bare(g.unit) for each in (front, height, right))
+    return front, height, right
+
+
 def _finish(b: Board, g: Box, at: dict[str, Point]) -> None:
     b.line_in(*((at[edge[0]], at[edge[1]]) for edge in EDGES), why="the nine edges that are seen")
     if g.hidden_edges == "dashed":
@@ -90,6 +102,7 @@ def _finish(b: Board, g: Box, at: dict[str, Point]) -> None:
     if g.scale != NATURAL:
         edges = [each * sqrt(b.number(3)) / sqrt(b.number(2)) for each in edges]
     b.find("body_diagonal", norm(Point3(edges[0], edges[1], edges[2])))
+    b.misread(diagonal_along_itself.name, lambda: {"body_diagonal": plane.distance(at["A"], at["G"])})
     b.find("crate_width", at["B"].x - at["D"].x)
     b.find("crate_height", at["G"].y - at["A"].y)
     b.check("two routes to the far top corner meet", plane.distance(at["F"], at["G"]) - plane.distance(at["A"], at["D"]))
@@ -102,7 +115,7 @@ def _finish(b: Board, g: Box, at: dict[str, Point]) -> None:
 @method("crate from the lower corner", Exactness.EXACT)
 def crate_from_the_lower_corner(b: Board, g: Box) -> None:
     begin_on_dots(b, g, (g.front, g.right, g.height))
-    front, height, right = sizes(b, g, front=g.front, height=g.height, right=g.right)
+    front, height, right = _sizes(b, g)
     a = b.point("A", b.number(0), b.number(0), why="the nearest lower corner")
     _finish(b, g, crate_from_below(b, a, front, right, height).at)
 
@@ -110,17 +123,20 @@ def crate_from_the_lower_corner(b: Board, g: Box) -> None:
 @method("crate from the upper corner", Exactness.EXACT)
 def crate_from_the_upper_corner(b: Board, g: Box) -> None:
     begin_on_dots(b, g, (g.front, g.right, g.height))
-    front, height, right = sizes(b, g, front=g.front, height=g.height, right=g.right)
+    front, height, right = _sizes(b, g)
     e = b.point("E", b.number(0), height, why="the nearest upper corner")
     _finish(b, g, crate_from_above(b, e, front, right, height).at)
 
 
-@slip("a face diagonal measured along itself as if it were true")
+@slip("the body's diagonal measured along itself as if it were true")
 def diagonal_along_itself(g: Box, number: Make) -> dict[str, Number]:
-    return {"drawn_diagonal": root(g.front * g.front + g.height * g.height)}
+    """From the nearest lower corner: across by the difference of both edges, up by half their sum and the height."""
+    shrink = shrunk(g, number)
+    across = (g.right - g.front) * sqrt(number(3)) / 2
+    return {"body_diagonal": hypot(across, (g.right + g.front) / 2 + g.height) * shrink}
 
 
-@slip("full lengths laid off where the isometric scale is asked for")
+@slip(FULL_LENGTHS)
 def scale_forgotten(g: Box, number: Make) -> dict[str, Number]:
     return {"front_drawn": g.front, "height_drawn": g.height, "right_drawn": g.right}
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from fractions import Fraction
+from typing import cast
 
 from wisecompass.arithmetic import Number, sqrt
 from wisecompass.catalogue.pictorial.iso import ANGLES, FACES, scales, seen_from_the_corner, shrunk, sizes
@@ -67,7 +68,12 @@ def truth(g: Circle, number: Make) -> Truth:
 
 def _begin(b: Board, g: Circle) -> Rhombus:
     (size,) = sizes(b, g, diameter=g.diameter)
-    return _face(b, g, size)
+    return _face(b, g, _radius_or_whole(b, size))
+
+
+def _radius_or_whole(b: Board, size: Settable) -> Settable:
+    """The diameter to set, twice as long where the radius was to be."""
+    return cast("Settable", b.unless(diameter_for_radius.name, size, lambda: bare(size) * 2))
 
 
 def _face(b: Board, g: Circle, size: Settable) -> Rhombus:
@@ -122,7 +128,7 @@ def four_centres(b: Board, g: Circle) -> None:
 
 @method("ordinates", Exactness.EXACT_POINTS)
 def ordinates(b: Board, g: Circle) -> None:
-    (size,) = sizes(b, g, diameter=g.diameter)
+    size = _radius_or_whole(b, sizes(b, g, diameter=g.diameter)[0])
     flat = flat_circle(b, size, g.divisions)
     r = _face(b, g, size)
     through = [each.point for each in all_by_ordinates(r, flat)[1]]
@@ -141,6 +147,7 @@ def diagonal_rule(b: Board, g: Circle) -> None:
     """On each half diagonal a point at a share from the centre; eight points with the middles; flat first, then in the
     face."""
     size, share = sizes(b, g, diameter=g.diameter, share=g.diameter * g.share / 2)
+    size = _radius_or_whole(b, size)
     with b.block("flat circle"):
         middle = b.point("O0", b.number(0), b.number(0), why="the centre of the circle drawn flat")
         level, upright = b.level_line(middle, "level centre line"), b.upright_line(middle, "upright centre line")
@@ -151,6 +158,8 @@ def diagonal_rule(b: Board, g: Circle) -> None:
     fair_through(r, through, "circle")
     ends = [plane.distance(points[0], points[2]), plane.distance(points[1], points[3])]
     long, short = (ends[0], ends[1]) if g.face != "top" else (ends[1], ends[0])
+    if b.slips(along_the_diagonals.name):
+        long = short = bare(size) + 0
     gap = measured(r, long, short)
     _finish(b, g, r, long, short, gap)
 
@@ -170,7 +179,7 @@ def diameter_for_radius(g: Circle, number: Make) -> dict[str, Number]:
 @slip("half the diameter laid off along the diagonals of the rhombus")
 def along_the_diagonals(g: Circle, number: Make) -> dict[str, Number]:
     drawn = g.diameter * shrunk(g, number)
-    return {"long_axis": drawn, "short_axis": drawn}
+    return {"long_axis_drawn": drawn, "short_axis_drawn": drawn}
 
 
 BRIEF = (

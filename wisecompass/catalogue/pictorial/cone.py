@@ -99,6 +99,8 @@ def _finish(b: Board, g: Cone, r: Rhombus, apex: Point, touch: tuple[Point, Poin
     b.find("slant_length", hypot(radius, height))
     b.find("volume", pi_times(radius * radius) * height / 3)
     b.find("worst_gap", gap)
+    b.misread(diameter_for_radius.name, lambda: {"slant_length": hypot(radius * 2, height)})
+    b.misread(height_for_slant.name, lambda: {"slant_length": height})
     angle = None
     if touch is not None:
         sides = [(p.x - apex.x, apex.y - p.y) for p in touch]
@@ -108,6 +110,9 @@ def _finish(b: Board, g: Cone, r: Rhombus, apex: Point, touch: tuple[Point, Poin
         b.step_reason("The cone is too flat for contours: its apex is seen before the base, of which all the rim is seen")
         b.mark_point(apex)
     b.find("contour_angle", angle)
+    if touch is not None:
+        wide, tall = semi_axes(radius * 2 / grow)[0], plane.distance(r.centre, apex)
+        b.misread(to_the_ends.name, lambda: {"contour_angle": atan2_deg(wide, tall) * 2})
     b.dimension(r.corners[-1, -1], r.corners[1, -1], offset=9, true=g.diameter)
     b.dimension(
         r.centre, apex, offset=9, clear=semi_axes(plane.distance(r.middles[1, 0], r.middles[-1, 0]))[0], true=g.height

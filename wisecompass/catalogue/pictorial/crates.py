@@ -159,6 +159,15 @@ def crates(b: Board, g: Crates) -> None:
     if g.projection != TWO_POINT:
         b.find("vanishing_left", None)
         b.find("vanishing_right", None)
+    else:
+        left, right = b.findings["vanishing_left"], b.findings["vanishing_right"]
+        b.misread(changed_over.name, lambda: {"vanishing_left": right, "vanishing_right": left})
+    deep = b.measured("depth_drawn")
+    if g.projection in (CAVALIER, CABINET):
+        share = 2 if g.projection == CABINET else b.number("0.5")
+        b.misread(depth_in_full.name, lambda: {"depth_drawn": deep * share})
+    if g.projection in (ONE_POINT, TWO_POINT):
+        b.misread(along_the_line.name, lambda: along_the_line.measure(g, b.number))
 
 
 @slip("depths laid off in full where they are halved, or halved where they are full")

@@ -14,6 +14,7 @@ from wisecompass.catalogue.pictorial.far_rim import ahead, half_by_points, half_
 from wisecompass.catalogue.pictorial.iso import (
     FACES,
     FRONT,
+    FULL_LENGTHS,
     RIGHT,
     UP,
     Crate,
@@ -155,6 +156,8 @@ def _finish(b: Board, g: Cylinder, crate: Crate, r: Rhombus, long: Number, short
     share = 1 - true_short * true_short / (true_long * true_long)
     b.find("outline_length", 4 * true_long * elliptic_e(share) + tall * 2)
     b.find("volume", pi_times(radius * radius) * height)
+    b.misread(diameter_for_radius.name, lambda: {"volume": pi_times(radius * radius) * 4 * height})
+    b.misread(from_the_middles.name, lambda: {"long_axis": drawn * sqrt(b.number(3)) / 2})
     b.find("surface_area", pi_times(radius) * 2 * (radius + height))
     b.dimension(at["B"], at["A"], offset=9, true=g.reach[RIGHT])
     b.dimension(at["A"], at["D"], offset=9, true=g.reach[FRONT])
@@ -210,7 +213,7 @@ def diameter_for_radius(g: Cylinder, number: Make) -> dict[str, Number]:
     return {"volume": pi_times(g.diameter * g.diameter) * g.height}
 
 
-@slip("full lengths laid off where the isometric scale is asked for")
+@slip(FULL_LENGTHS)
 def scale_forgotten(g: Cylinder, number: Make) -> dict[str, Number]:
     if g.scale == "natural":
         raise ValueError("full lengths are asked for")

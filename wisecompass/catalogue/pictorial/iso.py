@@ -80,10 +80,13 @@ def shrunk(g: Any, number: Make) -> Number:
 
 
 # --------------------------------------------------------------------------------------------------------------- drawing
+FULL_LENGTHS = "full lengths laid off where the isometric scale is asked for"
+
+
 def sizes(b: Board, g: Any, **named: Settable) -> list[Settable]:
     """The lengths to set: as given, or reduced on a diagram of the isometric scale, where a length at 45° is dropped upright
     on a line at 30°."""
-    if g.scale == NATURAL:
+    if g.scale == NATURAL or b.slips(FULL_LENGTHS):
         return list(named.values())
     reduced: list[Settable] = []
     with b.block("isometric scale"):

@@ -272,9 +272,14 @@ def _measure(d: _Drawn) -> None:
     b.find("far_rim_visible", visible)
     if visible:
         k = next(iter(d.back))
-        b.find("far_rim_gap", (d.opening - plane.distance(d.near[k], d.back[k]) * sqrt(b.number(2))) * grow)
+        deep = plane.distance(d.near[k], d.back[k]) * sqrt(b.number(2))
+        b.find("far_rim_gap", (d.opening - deep) * grow)
+        b.misread(wrong_axis.name, lambda: {"far_rim_gap": b.number(0)})
+        b.misread(diameter_for_radius.name, lambda: {"far_rim_gap": (d.opening * 2 - deep) * grow})
     else:
         b.find("far_rim_gap", None)
+    side = plane.distance(flat.corners[0], flat.corners[1]) * grow
+    b.misread(along_a_slope.name, lambda: {"crate_width": wide + side * 2 - (wide - side)})
     place = d.crate.at
     b.dimension(place["B"], place["A"], offset=9, true=_reach(g)[RIGHT])
     b.dimension(place["A"], place["D"], offset=9, true=_reach(g)[FRONT])
@@ -323,8 +328,8 @@ def along_a_slope(g: Block, number: Make) -> dict[str, Number]:
 
 @slip("the diameter of the bore taken for its radius")
 def diameter_for_radius(g: Block, number: Make) -> dict[str, Number]:
-    if not g.is_bored:
-        raise ValueError("no bore")
+    if not _far_rim_seen(g):
+        raise ValueError("no far rim shows")
     return {"far_rim_gap": g.bore * 2 - g.thickness * sqrt(number(2))}
 
 

@@ -99,6 +99,8 @@ def _seen(g: Wedge) -> tuple[list[str], list[str]]:
 def half_crate(b: Board, g: Wedge) -> None:
     begin_on_dots(b, g, (g.front, g.right, g.height))
     front, height, right = sizes(b, g, front=g.front, height=g.height, right=g.right)
+    if g.triangle != FLOOR and b.slips(changed_over.name):
+        front, right = right, front
     at = {"A": b.point("A", b.number(0), b.number(0), why="the nearest lower corner, the square one of the triangle")}
     ways = axes_at(b, at["A"])
     b.caution("Only lengths along the three axes are true; the sloping edge is joined, never measured or counted.")
@@ -136,6 +138,8 @@ def _finish(b: Board, g: Wedge, at: dict[str, Point]) -> None:
     b.find("sloping_edge_drawn", drawn)
     b.find("sloping_edge", hypot(legs[0], legs[1]))
     b.find("volume", legs[0] * legs[1] * plane.distance(at[a], at[back]) * enlarge / 2)
+    b.misread(slope_measured.name, lambda: {"sloping_edge_drawn": b.measured("sloping_edge")})
+    b.misread(second_forgotten.name, lambda: {"volume": b.measured("volume") * 2 / 3})
     b.check("both sloping edges are equally long", drawn - plane.distance(at[far], at[over]))
     gap = plane.distance(at[a], at[back]) - plane.distance(at[d], at[far])
     b.check("the edges along which the triangle is moved are equally long", gap)

@@ -97,10 +97,10 @@ def truth(g: Traverse, number: Make) -> Truth:
 def sides_and_angles(b: Board, g: Traverse) -> None:
     at = b.point("P1", b.number(0), b.number(0), why="the first corner")
     edge = b.level_line(at, "side 1", pen=Pen.GIVEN)
-    corners = [at]
+    corners, continued = [at], b.slips(from_the_side_continued.name)
     for k, length in enumerate(g.lengths, 1):
         if k > 1:
-            turn = 180 - g.angles[k - 2]
+            turn = g.angles[k - 2] if continued else 180 - g.angles[k - 2]
             why = f"so that the angle inside is {number_text(float(_first(g.angles[k - 2])))}°"
             edge = b.protract(edge, at, turn, f"side {k}", why=why)
         at = b.lay_off(edge, at, length, f"P{k + 1}", why="the side")

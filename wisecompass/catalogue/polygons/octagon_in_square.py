@@ -10,7 +10,7 @@ from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, length
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
-from wisecompass.drafting.setting import span
+from wisecompass.drafting.setting import bare, span
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
 
@@ -44,7 +44,7 @@ def half_diagonals(b: Board, g: OneSquare) -> None:
     c = b.meet(high, right, name="C")
     centre = b.meet(b.line(a, c, "diagonal AC"), b.line(right_end, d, "diagonal BD"), name="O")
     b.caution("Half the diagonal, not half the side: with half the side the arcs meet in the middles.")
-    opening = span(a, centre)
+    opening = b.unless(thirds.name, span(a, centre), lambda: bare(g.square) * 2 / 3)
     corners: dict[int, Point] = {}
     for corner, along, across in (
         (a, (low, right_end, 2), (left, d, 7)),
@@ -62,9 +62,9 @@ def half_diagonals(b: Board, g: OneSquare) -> None:
     b.check("opposite corners lie on one line through the centre", off)
 
 
-@slip("arcs of half the side instead of half the diagonal: a square on its corner")
-def half_the_side(g: OneSquare, number: Make) -> dict[str, Number]:
-    return {"side": g.square / sqrt(number(2))}
+@slip("the sides of the square cut into three instead of by half the diagonal")
+def thirds(g: OneSquare, number: Make) -> dict[str, Number]:
+    return {"side": g.square / 3}
 
 
 PROBLEM = Problem(
@@ -76,5 +76,5 @@ PROBLEM = Problem(
     methods=(half_diagonals,),
     findings=MEASURES,
     source="The half diagonal cuts the side in the ratio of 1 to √2.",
-    slips=(half_the_side,),
+    slips=(thirds,),
 )

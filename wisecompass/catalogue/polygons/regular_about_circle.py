@@ -52,6 +52,8 @@ def tangents_at_the_divisions(b: Board, g: SidesAndFlats) -> None:
         radius = Line.through(centre, touch, f"radius {k}")
         tangents.append(b.square(radius, touch, f"tangent {k}"))
     corners = [b.meet(tangents[k - 1], tangents[k], name=f"P{k + 1}") for k in range(n)]
+    if b.slips(inside.name):
+        corners = [touch.named(f"P{k}") for k, touch in enumerate(touches, 1)]
     side = plane.distance(corners[0], corners[1])
     measure(b, corners, centre, side)
     b.dimension(touches[0], circle_top(circle), offset=9, clear=plane.distance(centre, corners[0]))

@@ -55,6 +55,11 @@ def _centre_of(b: Board, g: SidesAndSide, corners: list[Point]) -> Point:
     return plane.meet(one, other, name="O")
 
 
+def _counted(b: Board, g: SidesAndSide) -> int:
+    """The number of sides that the angles are reckoned with."""
+    return g.sides + 1 if b.slips(one_side_too_many.name) else g.sides
+
+
 def _walk_round(b: Board, g: SidesAndSide, centre: Point, first: Point, second: Point, *, exact: bool = True) -> None:
     """Circle about the centre, the side stepped off from P2, and the polygon lined in."""
     circle = b.circle_through(centre, first, name=f"circle about {centre.name}")
@@ -67,7 +72,7 @@ def _walk_round(b: Board, g: SidesAndSide, centre: Point, first: Point, second: 
 @method("central angle", Exactness.EXACT)
 def central_angle(b: Board, g: SidesAndSide) -> None:
     first, second, base = _base(b, g)
-    share = b.degrees(90) - b.turn(1, 2 * g.sides)
+    share = b.degrees(90) - b.turn(1, 2 * _counted(b, g))
     left = b.protract(base, first, share, "ray 1", why="half the interior angle")
     b.caution("Read the protractor from the end that lies along the side: the other scale gives the supplement.")
     right = b.protract(base, second, 180 - share, "ray 2", why="the same at the other end")
@@ -78,7 +83,7 @@ def central_angle(b: Board, g: SidesAndSide) -> None:
 def exterior_angles(b: Board, g: SidesAndSide) -> None:
     first, second, edge = _base(b, g)
     corners = [first, second]
-    turn = b.turn(1, g.sides)
+    turn = b.turn(1, _counted(b, g))
     for k in range(3, g.sides + 1):
         edge = b.protract(edge, corners[-1], turn, f"edge {k - 1}", why="the exterior angle, from the side continued")
         if k == 3:

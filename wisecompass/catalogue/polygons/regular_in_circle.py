@@ -79,7 +79,8 @@ def _line_in(b: Board, g: SidesAndDiameter, at: _SetOut, corners: list[Point]) -
 @method("central angle", Exactness.EXACT)
 def central_angle(b: Board, g: SidesAndDiameter) -> None:
     at = _set_out(b, g)
-    ray = b.protract(at.axis, at.centre, b.turn(1, g.sides), "ray", why="360° by the number of sides")
+    parts = b.unless(one_part_more.name, g.sides, lambda: g.sides + 1)
+    ray = b.protract(at.axis, at.centre, b.turn(1, parts), "ray", why="360° by the number of sides")
     b.caution("It is the angle at the centre that is set; the angle of the polygon is its supplement.")
     _carry_round(b, g, at, b.meet(ray, at.circle, plane.beyond(ray), "P2"))
 

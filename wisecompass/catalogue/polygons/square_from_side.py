@@ -70,6 +70,9 @@ def set_square(b: Board, g: OneSide) -> None:
     fourth = b.lay_off(left, first, g.side, "P4", why="the side")
     right = b.upright_line(second, "upright at P2")
     third = b.meet(b.parallel(base, fourth, "level at P4"), right, name="P3")
+    if b.slips(along_the_diagonal.name):
+        third = b.lay_off(b.set_square_line(first, 45, "diagonal"), first, g.side, "P3")
+        second, fourth = b.square_from(base, third, "P2"), b.square_from(left, third, "P4")
     _finish(b, g, [first, second, third, fourth])
 
 

@@ -9,6 +9,7 @@ from wisecompass.catalogue.polygons.regular import MEASURES, check_closes, measu
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, length
 from wisecompass.drafting.problem import Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Line, Point
@@ -38,6 +39,8 @@ def _set_out(b: Board, g: OneDiameter) -> tuple[Point, Circle, Point, Point]:
 def _finish(b: Board, g: OneDiameter, centre: Point, circle: Circle, upright: Line, ends: tuple[Point, Point]) -> None:
     right, left = ends
     top, low = b.both(circle, upright, ("P2", "P4"), plane.upper)
+    if b.slips(radius_for_side.name):
+        top = b.meet(b.arc(right, span(centre, right)), circle, plane.upper, "P2")
     corners = [right, top, left, low]
     side = plane.distance(right, top)
     measure(b, corners, centre, g.diameter / sqrt(b.number(2)))
@@ -68,9 +71,9 @@ def six_steps_and_a_rectangle(b: Board, g: OneDiameter) -> None:
     _finish(b, g, centre, circle, upright, (right, left))
 
 
-@slip("the side taken for half the diameter")
-def half_the_diameter(g: OneDiameter, number: Make) -> dict[str, Number]:
-    return {"side": g.diameter / 2, "diagonal": g.diameter / sqrt(number(2))}
+@slip("the radius stepped off for the side")
+def radius_for_side(g: OneDiameter, number: Make) -> dict[str, Number]:
+    return {"side": g.diameter / 2}
 
 
 PROBLEM = Problem(
@@ -82,5 +85,5 @@ PROBLEM = Problem(
     methods=(crossing_diameters, six_steps_and_a_rectangle),
     findings={**MEASURES, "diagonal": Kind.LENGTH},
     source="Euclid IV.6 and IV.15.",
-    slips=(half_the_diameter,),
+    slips=(radius_for_side,),
 )

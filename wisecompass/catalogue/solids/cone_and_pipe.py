@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from wisecompass.arithmetic import Number, root, roughly
 from wisecompass.catalogue.solids.apex_sections import sections_through_the_apex
-from wisecompass.catalogue.solids.cone_views import line_in, measure, set_up
+from wisecompass.catalogue.solids.cone_views import ON_THE_BASE, line_in, measure, set_up
 from wisecompass.catalogue.solids.level_pipe import (
     CONDITIONS,
     DIVISIONS,
@@ -86,7 +86,7 @@ def horizontal_sections(b: Board, g: ConeAndPipe) -> None:
     views.letter_fold()
 
 
-@slip("the level's circle taken with the base's radius")
+@slip(ON_THE_BASE)
 def on_the_base(g: ConeAndPipe, number: Make) -> dict[str, Number]:
     return {"nearest_axis": g.base_diameter / 2}
 

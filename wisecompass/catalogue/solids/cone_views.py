@@ -17,6 +17,9 @@ from wisecompass.geometry import plane
 from wisecompass.geometry.curves import Parametric
 from wisecompass.geometry.plane import Circle, Line, Point
 
+ON_THE_BASE = "the level's circle taken with the base's radius"
+"""A mistake that is read off the views."""
+
 
 @dataclass
 class Sheet:
@@ -280,6 +283,7 @@ def measure(s: Sheet, found: Sequence[int]) -> None:
     b.find("highest", top)
     b.find("lowest", bottom)
     b.find("nearest_axis", wide * (tall - top) / tall)
+    b.misread(ON_THE_BASE, lambda: {"nearest_axis": wide})
     for k in (found[0], found[-1]):
         image, from_above = up[b.numbered("P", k)], low[b.numbered("P", k)]
         y, z = s.middle.y - from_above.y, image.y - ground

@@ -19,6 +19,11 @@ FIRST_SIZE, NEXT_SIZE, MOST_STEPS = 9.0, 8.0, 8
 dimensioned."""
 
 
+DEPTH_FOR_LENGTH = "depths laid off along the length"
+HEIGHT_FOR_DEPTH = "heights taken from the top view: depths laid off upwards"
+"""Mistakes that are read off the views."""
+
+
 class Crate(LinedIn):
     """The whole sheet."""
 
@@ -31,6 +36,9 @@ class Crate(LinedIn):
             low, high = (self._end(axis, end) for end in self._reaches()[axis])
             if low is not None and high is not None:
                 b.find(name, high - low)
+        sizes = b.findings
+        b.misread(HEIGHT_FOR_DEPTH, lambda: {"height": sizes["depth"], "depth": sizes["height"]})
+        b.misread(DEPTH_FOR_LENGTH, lambda: {"length": sizes["depth"], "depth": sizes["length"]})
         b.find("parts", len(self.parts))
         wall = self._read(top, sheet.at(top, 1, self.away(back(self.parts), 1)).at, 1)
         for name, corner in self.plan.named.items():

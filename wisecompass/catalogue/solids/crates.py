@@ -13,7 +13,7 @@ from typing import Any
 
 from wisecompass.arithmetic import PLAIN, Number, roughly
 from wisecompass.catalogue.solids.crate_plan import in_floats, plan_of
-from wisecompass.catalogue.solids.crate_views import Crate
+from wisecompass.catalogue.solids.crate_views import DEPTH_FOR_LENGTH, HEIGHT_FOR_DEPTH, Crate
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.givens import Givens, at_least, choice, parts
@@ -231,6 +231,7 @@ def by_projectors(b: Board, g: Crates) -> None:
         crate.line_in()
         crate.measure()
         crate.dimension()
+
     except (LookupError, StopIteration):
         sentence = "these parts meet in a place that no straight line, circle or projector of their views leads to"
         raise Infeasible("places that can be drawn", sentence, ("parts",), {}) from None
@@ -246,7 +247,7 @@ def less_forgotten(g: Crates, number: Make) -> dict[str, Number]:
     return {"volume": Measured(plan_of(parts).body, parts).volume()}
 
 
-@slip("depths laid off along the length")
+@slip(DEPTH_FOR_LENGTH)
 def depth_for_length(g: Crates, number: Make) -> dict[str, Number]:
     (left, right), (near, far), _ = plan_of(in_floats(g.parts)).reach
     return {"length": number(1) * (far - near), "depth": number(1) * (right - left)}
@@ -279,6 +280,12 @@ BODY_CONDITIONS = (
 """What must hold of every body, in views or in a picture."""
 
 
+@slip(HEIGHT_FOR_DEPTH)
+def height_for_depth(g: Crates, number: Make) -> dict[str, Number]:
+    _, (near, far), (low, high) = plan_of(in_floats(g.parts)).reach
+    return {"height": number(1) * (far - near), "depth": number(1) * (high - low)}
+
+
 PROBLEM = Problem(
     id="solids/crates",
     title="Views of a body made of parts",
@@ -297,7 +304,7 @@ PROBLEM = Problem(
         "pieces": Kind.COUNT,
     },
     reckoned_only=frozenset({"volume", "surface_area", "pieces"}),
-    slips=(less_forgotten, depth_for_length),
+    slips=(less_forgotten, depth_for_length, height_for_depth),
     kin=(Kin("views", "picture", "pictorial/crates", ("parts",)),),
     source="Orthographic views by projectors; ISO 128 for what is hidden; Gauss's theorem for the volume.",
 )

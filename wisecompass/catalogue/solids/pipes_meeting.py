@@ -203,6 +203,9 @@ def _measure(s: Sheet, found: Sequence[int], turns: Sequence[Point]) -> None:
         bottom = -top
     b.find("highest", top)
     b.find("lowest", bottom)
+    ahead = b.numbered("P", 0)
+    if ahead in up:
+        b.misread(wrong_extremes.name, lambda: {"highest": up[ahead].y - level_of(s)})
     for k in (found[0], found[-1]):
         image = up[b.numbered("P", k)]
         away = plane.distance_to_line(image, s.axis)

@@ -99,6 +99,12 @@ def cut_points_projected(b: Board, g: Cut) -> None:
 
 def _measure(d: Drawn, shape: View) -> None:
     """Everything that can be measured on the views."""
+    _measure_all(d, shape)
+    b, cosine = d.sheet.b, cos_deg(d.sheet.g.plane_angle)
+    b.misread(area_from_above.name, lambda: {"section_area": b.findings["section_area"] * cosine})
+
+
+def _measure_all(d: Drawn, shape: View) -> None:
     b, g, p = d.sheet.b, d.sheet.g, d.plan
     up, low = d.one.up.images, d.one.low.images
     points = {name: b.solid_point(name) for name in low if name in up}

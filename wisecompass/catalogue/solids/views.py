@@ -235,6 +235,8 @@ def _measure(s: Sheet[Lying], first: Position, points: Mapping[str, Point3]) -> 
     b.find("axis_elevation_length", hypot(axis.x, axis.above))
     b.find("axis_plan_angle", None if g.stands else atan2_deg(axis.front, axis.x))
     b.find("axis_inclination_vp", atan2_deg(axis.front, hypot(axis.x, axis.above)))
+    b.misread(base_at_the_angle.name, lambda: {"axis_plan_length": absolute(axis.above)})
+    b.misread(true_for_apparent.name, lambda: {"axis_elevation_length": _as_apparent(g, axis)})
     _measure_sizes(s, points, (outer, inner), height)
     b.check("the axis in the final views is as long as it was", norm(axis) - height)
     far = g.base_letters[g.corners // 2]
@@ -272,6 +274,15 @@ def _measure_sizes(s: Sheet[Lying], points: Mapping[str, Point3], radii: tuple[N
     b.find("highest", spans[2][1])
 
 
+def _as_apparent(g: Lying, axis: Point3) -> Number:
+    """The elevation of the axis where the inclination to VP that is given is taken for the other one."""
+    lying = hypot(axis.x, axis.front)
+    if g.counted == "true":
+        return hypot(lying * cos_deg(g.axis_to_vp), axis.above)
+    forward = hypot(lying, axis.above) * sin_deg(g.axis_to_vp)
+    return hypot(root(lying * lying - forward * forward), axis.above)
+
+
 @slip("true inclination to VP laid in the top view as if it were the apparent one")
 def true_for_apparent(g: Lying, number: Make) -> dict[str, Number]:
     lying, up = g.height * tilt(g)[1], g.height * tilt(g)[0]
@@ -283,7 +294,7 @@ def true_for_apparent(g: Lying, number: Make) -> dict[str, Number]:
 
 @slip("inclination of the axis laid at the base")
 def base_at_the_angle(g: Lying, number: Make) -> dict[str, Number]:
-    return {"axis_plan_length": g.height * tilt(g)[0]}
+    return {"axis_plan_length": absolute(g.height * tilt(g)[0])}
 
 
 def worded(words: Mapping[str, str]) -> str:

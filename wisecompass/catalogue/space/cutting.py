@@ -91,6 +91,9 @@ def cut_of(views: Views, view: View, other: View, names: Names, cut: Line, marks
             edge = f"{view.images[one].name}{view.images[two].name}"
             b.step_reason(f"The cutting plane meets {edge} only beyond its end: draw it on, it still lies in the plane")
         views.mark(view, name, cut, views.line_of(view, one, two))
+        rest = next(pair for pair in pairs if pair != (one, two))
+        if b.slips(f"projected to {''.join(rest)} instead of to {one}{two}, for {name}"):
+            one, two = rest
         views.project(name, view, other, views.line_of(other, one, two))
     return views.join(other, marks[0], marks[1], why="the cut of the cutting plane with the face")
 

@@ -9,6 +9,7 @@ Truth: the normals; the part within both faces from where the line leaves each o
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from wisecompass.arithmetic import PLAIN, Number, absolute, atan2_deg, roughly
 from wisecompass.catalogue.space.hidden import line_in_faces
@@ -37,9 +38,10 @@ from wisecompass.drafting.givens import Givens
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, Value, method, slip
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.view import View
+from wisecompass.drafting.views import Views
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Line, Point
-from wisecompass.geometry.space import Point3, distance3, dot, norm
+from wisecompass.geometry.space import Point3, cross, distance3, dot, norm
 
 
 @dataclass(frozen=True)
@@ -119,15 +121,34 @@ def _angle(b: Board, m: Meeting, ends: bool) -> None:
     (one, _), (two, _) = rays
     angle = slope(one, Point(at.x, at.y), Point(at.x + two.dx, at.y + two.dy))
     b.find("dihedral_angle", angle)
+    b.misread(angle_in_front.name, lambda: {"dihedral_angle": slope(up.line("A", "B"), up.images["D"], up.images["E"])})
+    b.misread(angle_of_cuts.name, lambda: {"dihedral_angle": _of_level_lines(views)})
     b.find("obtuse_angle", 180 - angle)
     b.find("line_length", None)
     if ends:
         start, end = length_in.images["S"], length_in.images["T"]
         b.find("line_length", b.number(0) if how.is_a_point else plane.distance(start, end))
+        b.misread(drawn_beyond.name, lambda: {"line_length": _longest(m.flat)})
         if not how.is_a_point:
             b.dimension(start, end, offset=7)
     if b.drawing:
         _dimension(b, at, rays[0][1], rays[1][1])
+
+
+def _of_level_lines(views: Views) -> Number:
+    """The acute angle, in the top view, of a level line of either face: they run as the plans of the normals, turned."""
+    plans = []
+    for p, q, r in (FIRST, SECOND):
+        start = views.know(p)
+        square = cross(views.know(q) - start, views.know(r) - start)
+        plans.append((square.x, square.front))
+    (ax, ay), (bx, by) = plans
+    return atan2_deg(absolute(ax * by - ay * bx), absolute(ax * bx + ay * by))
+
+
+def _longest(g: Any) -> Number:
+    """The part of the common line that the longer of both faces has."""
+    return max((distance3(place_of(g, start), place_of(g, end)) for start, end in stretches(g)), key=roughly)
 
 
 def _ray(b: Board, view: View, at: Point, names: Names) -> tuple[Line, Point]:
@@ -179,7 +200,7 @@ def angle_of_cuts(g: TwoFaces, number: Make) -> dict[str, Number]:
 @slip("the common line drawn as far as the longer of both faces goes, beyond where both exist")
 def drawn_beyond(g: TwoFaces, number: Make) -> dict[str, Number]:
     lengths = [distance3(place_of(g, start), place_of(g, end)) for start, end in stretches(g)]
-    return {"line_length": max(lengths, key=float)} if lengths else {}
+    return {"line_length": max(lengths, key=float)} if len(lengths) > 1 and common(g).start is not None else {}
 
 
 def _turned(g: TwoFaces) -> dict[str, str]:

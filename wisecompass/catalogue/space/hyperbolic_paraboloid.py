@@ -128,13 +128,14 @@ def _corners(b: Board, g: Saddle) -> Views:
     views.letter_fold()
     low, up = views.top_view, views.front_view
     axis = views.join(low, "A", "C", why="the major axis", pen=Pen.CENTRE)
+    rises = b.unless(from_minor_axis.name, g.side_angle + 0, lambda: 90 - g.side_angle)
     rays = {
         (corner, sign): b.protract(axis, low.images[corner], turn, f"side {name}", why="the side in plan")
         for corner, sign, turn, name in (
-            ("A", -1, -g.side_angle, "ab"),
-            ("C", -1, 180 + g.side_angle, "cb"),
-            ("A", 1, g.side_angle + 0, "ad"),
-            ("C", 1, 180 - g.side_angle, "cd"),
+            ("A", -1, -rises, "ab"),
+            ("C", -1, 180 + rises, "cb"),
+            ("A", 1, rises, "ad"),
+            ("C", 1, 180 - rises, "cd"),
         )
     }
     views.mark(low, "B", rays["A", -1], rays["C", -1])
@@ -281,6 +282,7 @@ def _section(b: Board, g: Saddle, views: Views, plans: list[Line], elevations: l
         low.images["O"], up.images["O"] = low.images[f"S{n // 2}"], up.images[f"S{n // 2}"]
     saddle = views.know("O")
     b.find("saddle_height", saddle.above)
+    b.misread(saddle_as_high.name, lambda: {"saddle_height": views.know("B").above})
     new = auxiliary(views, low, low.line("B", "D"), names, why="along bd, for the true shape of the section")
     if not n % 2:
         new.images["O"] = new.images[f"S{n // 2}"]

@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, absolute, atan2_deg, hypot, root, roughly
+from wisecompass.catalogue.space.lines import slope
 from wisecompass.catalogue.space.planes import (
     MODEL,
     Face,
@@ -84,7 +85,7 @@ def two_auxiliary_views(b: Board, g: Lamina) -> None:
         views.edges(view, "AB", "BC", "CA", why=f"the {view.title}")
     if shape not in views.all[:2]:
         views.edges(shape, "AB", "BC", "CA", why="the true shape")
-    _measure(b, views, [shape.images[name] for name in NAMES])
+    _measure(b, views, b.unless(plan_taken.name, [shape.images[name] for name in NAMES], lambda: _plan(views)))
     b.find("inclination_vp", tilt_to_vp(views, one))
 
 
@@ -105,7 +106,7 @@ def rabatment(b: Board, g: Lamina) -> None:
         views.edges(view, "AB", "BC", "CA", why=f"the {view.title}")
     if not one.level:
         b.line_in(*zip(corners, (*corners[1:], corners[0]), strict=True), why="the true shape")
-    _measure(b, views, corners)
+    _measure(b, views, b.unless(plan_taken.name, corners, lambda: _plan(views)))
     b.find("inclination_vp", tilt_to_vp(views, one))
 
 
@@ -147,8 +148,14 @@ def _turned_level(b: Board, g: Lamina, views: Views, one: Face) -> list[plane.Po
     return corners
 
 
+def _plan(views: Views) -> list[plane.Point]:
+    return [views.top_view.images[name] for name in NAMES]
+
+
 def _measure(b: Board, views: Views, corners: list[plane.Point]) -> None:
     """Sides, angles and area of the true shape."""
+    up = views.front_view.images
+    b.misread(edge_slope.name, lambda: {"inclination_hp": slope(views.ground, up["A"], up["B"])})
     for letter, p, q, r in (("a", 0, 1, 2), ("b", 1, 2, 0), ("c", 2, 0, 1)):
         b.find(f"side_{letter}", plane.distance(corners[q], corners[r]))
         b.find(f"angle_{letter}", plane.angle_at(corners[p], corners[q], corners[r]))

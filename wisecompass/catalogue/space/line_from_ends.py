@@ -80,7 +80,7 @@ Worker = Callable[[Board, Views, View, View], tuple[Number, Number]]
 """Finds true length and inclination to the plane that ``View`` is drawn on, by way of the other view."""
 
 
-def _both(b: Board, g: Ends, work: Worker) -> None:
+def _both(b: Board, g: Ends, work: Worker) -> Views:
     """Both inclinations, each with the true length; they must give the same."""
     how = lie(g, _step)
     views = _set_out(b, g)
@@ -104,6 +104,12 @@ def _both(b: Board, g: Ends, work: Worker) -> None:
     measure_views(b, views, how)
     for name, value in draw_traces(b, views, how).items():
         b.find(name, value)
+    a, c = (up.images[name] for name in "AB")
+    b.misread(
+        front_view_measured.name,
+        lambda: {"true_length": plane.distance(a, c), "inclination_hp": slope(views.ground, a, c)},
+    )
+    return views
 
 
 def _together(g: Ends, b: Board, total: Number) -> Number:
@@ -152,7 +158,10 @@ def _show_the_swing(b: Board, level: bool, before: int) -> None:
 
 @method("auxiliary view", Exactness.EXACT)
 def auxiliary_view(b: Board, g: Ends) -> None:
-    _both(b, g, _folded)
+    views = _both(b, g, _folded)
+    low = views.top_view.images
+    flat, away = plane.distance(low["A"], low["B"]), absolute(views.front(low["B"]) - views.front(low["A"]))
+    b.misread(from_the_wrong_view.name, lambda: {"true_length": hypot(flat, away), "inclination_hp": atan2_deg(away, flat)})
 
 
 def _folded(b: Board, views: Views, view: View, other: View) -> tuple[Number, Number]:
@@ -174,6 +183,8 @@ def _triangle(b: Board, views: Views, view: View, other: View) -> tuple[Number, 
     """At B of the view, square to it, the difference of the distances that the other view shows."""
     start, end = view.images["A"], view.images["B"]
     rise = span(other.images["B"], views.level(other, view, "A", why="to measure the difference from"))
+    if other is views.front_view and b.slips(whole_height.name):
+        rise = span(other.images["B"], views.ground)
     square = b.square(view.line("A", "B"), end, f"square at {end.name}")
     words = f"the difference of the {'heights' if other is views.front_view else 'distances from VP'}"
     top = b.lay_off(square, end, rise, view.label("B0"), why=f"{words}, from the {other.title}")

@@ -65,12 +65,15 @@ def right_triangles(b: Board, g: ThreeLengths) -> None:
     a_up = views.front_view.images["A"]
     views.reach(a_up.moved(-g.true_length * 3 / 4, a_up.y * 0), a_up.moved(g.true_length * 3 / 4, a_up.y * 0))
     up, low = views.front_view, views.top_view
-    rise = _side(b, views, g, (low, g.plan_length, "plan_length", "inclination_hp", "rise"))
-    depth = _side(b, views, g, (up, g.elevation_length, "elevation_length", "inclination_vp", "depth"))
+    plan, elevation = g.plan_length, g.elevation_length
+    if b.slips(changed_over.name):
+        plan, elevation = elevation, plan
+    rise = _side(b, views, g, (low, plan, "plan_length", "inclination_hp", "rise"))
+    depth = _side(b, views, g, (up, elevation, "elevation_length", "inclination_vp", "depth"))
     high = _locus(b, views, up, rise, "the end keeps this height")
     deep = _locus(b, views, low, depth, "the end keeps this distance from VP")
     a_low = low.images["A"]
-    for view, start, locus, reach in ((low, a_low, deep, g.plan_length), (up, a_up, high, g.elevation_length)):
+    for view, start, locus, reach in ((low, a_low, deep, plan), (up, a_up, high, elevation)):
         swung = b.arc(start, reach, why=f"the length of the {view.title}, to the locus")
         label = view.label("B")
         if g.decide(_spare):

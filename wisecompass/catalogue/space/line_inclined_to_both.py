@@ -10,7 +10,7 @@ import math
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number, atan2_deg, cos_deg, root, roughly, sin_deg
-from wisecompass.catalogue.space.lines import TRACES, WORK, Lie, draw_traces
+from wisecompass.catalogue.space.lines import TRACES, WORK, Lie, draw_traces, slope
 from wisecompass.catalogue.space.plane_put_to_line import put_plane_to_line
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, angle, at_most, length, offset
@@ -105,6 +105,8 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
     low_locus = b.level_line(low_2, f"locus of {names.top_name('B')}", why="the other end keeps its distance", pen=Pen.LOCUS)
     swung_low = b.arc(a_low, span(a_low, plan_end), why="to the locus below")
     ends_low = _both_ends(b, g, swung_low, low_locus, names.top_name("B"))
+    if b.slips(plan_length_at_true_angle.name):
+        ends_low[0] = b.lay_off(receding, a_low, span(a_low, plan_end), names.top_name("B"))
     swung_up = b.arc(a_up, span(a_up, elevation_end), why="to the locus above")
     ends_up = _both_ends(b, g, swung_up, high_locus, names.front_name("B"))
     for n, (end_up, end_low) in enumerate(zip(ends_up, ends_low, strict=True), 1):
@@ -123,6 +125,10 @@ def rotation_about_the_end(b: Board, g: InclinedLine) -> None:
                 b.moves(before, len(b.steps), "the line is swung", Turn(*upright, -way, 0.0))
         b.check(f"both views of the end stand on one projector (solution {n})", end_up.x - end_low.x)
     _measure(b, g, views, (a_up, a_low), (ends_up[0], ends_low[0]))
+    b.misread(
+        true_length_in_the_view.name,
+        lambda: {"elevation_length": plane.distance(a_up, up_1), "elevation_angle": slope(level_up, a_up, up_1)},
+    )
     views.reach(a_up, up_1, low_2, *ends_up, *ends_low)
     for view, a, ends in ((views.front_view, a_up, ends_up), (views.top_view, a_low, ends_low)):
         view.images |= {"A": a, **dict(zip(ENDS, ends, strict=False))}

@@ -112,6 +112,7 @@ def cutting_plane(b: Board, g: PlaneAndLine) -> None:
     b.check("the point found lies in the edge view of the plane", plane.distance_to_line(edge.images["R"], edge.line(*ends)))
     shape = true_shape(views, one, edge, names)
     _angle_there(b, g, views, shape)
+    _read_on_edge(b, edge)
 
 
 @method("edge view", Exactness.EXACT)
@@ -148,6 +149,13 @@ def by_edge_view(b: Board, g: PlaneAndLine) -> None:
     n = normal(g, NAMES)
     b.check("the point found lies in the plane in space", dot(n, found - given(g, "A")) / norm(n))
     _angle_there(b, g, views, shape or true_shape(views, one, edge, ALL))
+    _read_on_edge(b, edge)
+
+
+def _read_on_edge(b: Board, edge: View) -> None:
+    """The angle read by mistake where the plane is on edge but the line not in its true length."""
+    on_edge = edge.line(*farthest(edge, NAMES))
+    b.misread(apparent_angle.name, lambda: {"angle_to_plane": slope(on_edge, edge.images["P"], edge.images["Q"])})
 
 
 def _along_the_fold(g: PlaneAndLine, one: Face) -> Number:
@@ -202,9 +210,9 @@ def _cross_parts(g: PlaneAndLine) -> tuple[Number, Number, Number]:
     return turned.x, turned.front, turned.above
 
 
-@slip("the crossing of pq with a face's edge in the top view taken for the point")
-def apparent_crossing(g: PlaneAndLine, number: Make) -> dict[str, Number]:
-    """What the apparent angle in the edge view along a level line would give: the line is not in its true length there."""
+@slip("the angle read in the edge view, where the line is not in its true length")
+def apparent_angle(g: PlaneAndLine, number: Make) -> dict[str, Number]:
+    """The edge view is taken along a level line, and what of the line runs along that is lost there."""
     n, d = normal(g, NAMES), _direction(g)
     flat = g.decide_all(lambda h: (normal(h, NAMES).x, normal(h, NAMES).front))
     if not any(flat):
@@ -241,6 +249,6 @@ PROBLEM = Problem(
             strict=True,
         ),
     ),
-    slips=(apparent_crossing,),
+    slips=(apparent_angle,),
     cautions=(MODEL,),
 )

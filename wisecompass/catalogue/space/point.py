@@ -63,6 +63,8 @@ def projectors(b: Board, g: PlacedPoint) -> None:
     b.caution("Behind VP the top view stands above XY, below HP the front view below it: both may overlap.")
     apart = plane.distance(end, side.images["A"])
     b.find("distance_to_fold", apart)
+    seen = views.know("A")
+    b.misread(added.name, lambda: {"distance_to_fold": absolute(seen.front) + absolute(seen.above)})
     b.find("quadrant", quadrant(g))
     b.check("the front view shows the height", views.above(up) - g.above)
     b.check("the side view keeps both distances", apart * apart - g.front * g.front - g.above * g.above, "mm²")

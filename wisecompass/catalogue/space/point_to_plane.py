@@ -77,6 +77,9 @@ def by_edge_view(b: Board, g: PlaneAndPoint) -> None:
     size = plane.distance(seen, edge.images["Q"])
     b.check("the foot is as far from P in space as in the edge view", dot(away, away) - size * size, "mm²")
     b.find("distance", plane.distance(seen, edge.images["Q"]))
+    up = views.front_view
+    seen_there = plane.distance_to_line(up.images["P"], up.line("A", "C"))
+    b.misread(in_front_view.name, lambda: {"distance": absolute(seen_there)})
     b.dimension(seen, edge.images["Q"], offset=-7)
     for view in views.all[:2]:
         views.edges(view, "AB", "BC", "CA", "PQ", why=f"the {view.title}")

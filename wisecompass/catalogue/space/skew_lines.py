@@ -150,6 +150,10 @@ def _upright_squares(g: TwoLines) -> list[Number]:
 def _shortest_found(b: Board, g: TwoLines, views: Views, both: View) -> None:
     """The feet in space, and the shortest line in every view but the last."""
     first, second = views.know("G"), views.know("H")
+    low = views.top_view
+    b.misread(angle_in_plan.name, lambda: {"angle_between": _acute(*(low.line(*ends) for ends in LINES))})
+    apart = [norm(views.know(q) - views.know(p)) for p in LINES[0] for q in LINES[1]]
+    b.misread(nearest_ends.name, lambda: {"shortest_distance": min(apart, key=roughly)})
     b.find("foot_1", first)
     b.find("foot_2", second)
     for view in (*views.all[:2], both):

@@ -42,6 +42,8 @@ def square_and_bisector(b: Board, g: LineAndPoint) -> None:
     with b.may_be_far():
         centre = b.meet(upright, halving, name="C")
     b.caution("The bisector belongs to the chord from the touch point to P, not to the line.")
+    if b.slips(height_for_diameter.name):
+        centre = b.pricked(touch.moved(b.number(0), (through.y - touch.y) / 2, "C"))
     line_in_blend(b, centre, touch, through)
     b.dimension_radius(centre, through)
     b.find("radius", plane.distance(centre, touch))

@@ -81,7 +81,7 @@ def parallel_and_arc(b: Board, g: LineAndCircle) -> None:
     start = b.lay_off(upright, foot, g.radius, "D", back=g.side == "far", why="the radius of the arc")
     level = b.parallel(edge, start, "parallel", why="the centre is one radius from the line")
     added = "the sum of both radii" if g.contact == OUTSIDE else "the difference of both radii"
-    locus = b.arc(given, _reach(g), why=f"{added}, across the parallel")
+    locus = b.arc(given, b.unless(changed_over.name, _reach(g), lambda: _other(g)), why=f"{added}, across the parallel")
     b.caution("Contact outside adds the radii, contact inside subtracts them.")
     if g.decide(_spare) == 0:
         centres = [b.meet(level, upright, name="C")]
@@ -100,12 +100,18 @@ def parallel_and_arc(b: Board, g: LineAndCircle) -> None:
     b.find("solutions", len(centres))
 
 
+def _other(g: LineAndCircle) -> Number:
+    """The reach of contact of the other kind."""
+    return apart(INSIDE if g.contact == OUTSIDE else OUTSIDE, g.circle_radius, g.radius)
+
+
 @slip("radii added for contact inside, or subtracted for contact outside")
 def changed_over(g: LineAndCircle, number: Make) -> dict[str, Number]:
-    other = apart(INSIDE if g.contact == OUTSIDE else OUTSIDE, g.circle_radius, g.radius)
+    other = _other(g)
     rise = _level(g) - g.line_distance
     squared = other * other - rise * rise
-    return {"centre_offset": root(absolute(squared))}
+    touches = g.decide(_spare) == 0
+    return {"centre_offset": root(squared)} if float(squared) > 0 and not touches else {}
 
 
 def _nearest(g: LineAndCircle) -> dict[str, str]:

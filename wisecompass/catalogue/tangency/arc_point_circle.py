@@ -77,7 +77,7 @@ def two_arcs(b: Board, g: PointAndCircle) -> None:
     circle = given_circle(b, start, g.circle_radius, "circle")
     through = b.lay_off(axis, start, g.distance, "P", why="the point")
     added = "the sum of both radii" if g.contact == OUTSIDE else "the difference of both radii"
-    locus = b.arc(start, _reach(g), why=f"{added}, for contact {g.contact}")
+    locus = b.arc(start, b.unless(changed_over.name, _reach(g), lambda: _other(g)), why=f"{added}, for contact {g.contact}")
     b.caution("Contact outside adds the radii, contact inside subtracts them.")
     swung = b.arc(through, g.radius, why="the radius of the arc, from the point")
     if _once(g):
@@ -98,11 +98,16 @@ def two_arcs(b: Board, g: PointAndCircle) -> None:
     b.find("centre_y", plane.distance_to_line(centres[0], axis))
 
 
+def _other(g: PointAndCircle) -> Number:
+    """The reach of contact of the other kind."""
+    return apart(INSIDE if g.contact == OUTSIDE else OUTSIDE, g.circle_radius, g.radius)
+
+
 @slip("radii added for contact inside, or subtracted for contact outside")
 def changed_over(g: PointAndCircle, number: Make) -> dict[str, Number]:
-    other = apart(INSIDE if g.contact == OUTSIDE else OUTSIDE, g.circle_radius, g.radius)
+    other = _other(g)
     x, squared = crossing_of_loci(g.distance, other, g.radius)
-    return {"centre_x": x, "centre_y": root(absolute(squared))}
+    return {"centre_x": x, "centre_y": root(squared)} if float(squared) > 0 else {}
 
 
 def _nearest(g: PointAndCircle) -> dict[str, str]:

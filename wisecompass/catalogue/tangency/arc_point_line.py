@@ -9,9 +9,10 @@ from wisecompass.catalogue.tangency.touching import level_start, line_in_blend, 
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import Givens, at_least, length
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
+from wisecompass.drafting.setting import bare, span
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry import plane
-from wisecompass.geometry.plane import Point
+from wisecompass.geometry.plane import Circle, Line, Point
 
 
 @dataclass(frozen=True)
@@ -40,15 +41,19 @@ def parallel_and_arc(b: Board, g: PointAndLine) -> None:
     foot, edge = level_start(b, "F", "under the point", "line")
     upright = b.upright_line(foot, "upright")
     through = b.lay_off(upright, foot, g.distance, "P", why="the point")
-    start = b.lay_off(upright, foot, g.radius, "D", why="the radius")
+    radius = b.unless(diameter_for_radius.name, g.radius, lambda: bare(g.radius) * 2)
+    height = b.unless(through_the_point.name, radius, lambda: span(foot, through))
+    start = b.lay_off(upright, foot, height, "D", why="the radius")
     level = b.parallel(edge, start, "parallel", why="the centre is one radius from the line")
-    swung = b.arc(through, g.radius, why="the centre is one radius from the point too")
+    swung = b.arc(through, radius, why="the centre is one radius from the point too")
     b.caution("The radius is measured square to the line, not along the way to the point.")
     if g.decide(_spare) == 0:
         centres = [b.meet(level, upright, name="C")]
         b.touch(swung, centres[0])
     else:
         centres = list(b.both(swung, level, ("C", "C_2"), plane.rightmost))
+    if b.slips(crossing_taken.name):
+        centres = [p.moved(b.number(0), start.y - p.y, c.name) for p, c in _under(b, swung, edge, centres)]
     for n, centre in enumerate(centres, 1):
         with b.for_solution(n):
             touch = b.square_from(edge, centre, solution_name("T1", n), why="for the tangent point")
@@ -59,10 +64,27 @@ def parallel_and_arc(b: Board, g: PointAndLine) -> None:
     b.find("centre_offset", plane.distance(start, centres[0]))
 
 
-@slip("touch point set straight under the crossing of the arc with the line")
+def _under(b: Board, swung: Circle, edge: Line, centres: list[Point]) -> list[tuple[Point, Point]]:
+    """The crossings of the arc about the point with the line, each with the centre that it is taken for."""
+    crossings = b.both(swung, edge, ("1", "2"), plane.rightmost)
+    return list(zip(crossings, centres, strict=False))
+
+
+@slip("the diameter taken for the radius")
+def diameter_for_radius(g: PointAndLine, number: Make) -> dict[str, Number]:
+    return {"centre_offset": root((4 * g.radius - g.distance) * g.distance)}
+
+
+@slip("the parallel drawn through the point instead of at the radius")
+def through_the_point(g: PointAndLine, number: Make) -> dict[str, Number]:
+    return {"centre_offset": g.radius + 0}
+
+
+@slip("touch point taken where the arc about the point meets the line")
 def crossing_taken(g: PointAndLine, number: Make) -> dict[str, Number]:
+    """It meets the line where the radius is longer than the distance."""
     squared = g.radius * g.radius - g.distance * g.distance
-    return {"centre_offset": root(squared if float(squared) > 0 else -squared)}
+    return {"centre_offset": root(squared)} if float(squared) > 0 else {}
 
 
 PROBLEM = Problem(
@@ -83,5 +105,5 @@ PROBLEM = Problem(
             lambda g: {"radius": at_least(g.distance / 2)},
         ),
     ),
-    slips=(crossing_taken,),
+    slips=(diameter_for_radius, through_the_point, crossing_taken),
 )

@@ -67,6 +67,8 @@ def bisectors(b: Board, g: ThreeLines) -> None:
                 b.square_from(edge, centre, solution_name(f"T{i}", n), why="for the touch point")
                 for i, edge in enumerate(edges, 1)
             ]
+            if n == 1 and b.slips(to_the_bisector.name):
+                touches[0] = b.meet(inner[0], second, name="T1")
             b.line_in_arc(centre, touches[0], touches[0], "circle")
             b.dimension_radius(centre, touches[0])
         b.find(NAMES[n - 1], plane.distance(centre, touches[0]))

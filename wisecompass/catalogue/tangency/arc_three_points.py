@@ -47,6 +47,8 @@ def bisectors(b: Board, g: ThreePoints) -> None:
     with b.may_be_far():
         centre = b.meet(halving, other, name="O")
     b.caution("Take the two longer chords: bisectors that cross at a small angle leave the centre uncertain.")
+    if b.slips(middle_of_the_chord.name):
+        centre = b.divide(first, last, 2, ["O"])[0]
     around = b.arc(centre, span(centre, first), why="through all three points")
     for point in (first, middle, last):
         b.touch(around, point)
@@ -59,7 +61,7 @@ def bisectors(b: Board, g: ThreePoints) -> None:
     b.check("C is as far from the centre as A", plane.distance(centre, last) - plane.distance(centre, first))
 
 
-@slip("the middle of the longest chord taken for the centre")
+@slip("the middle of the chord from A to C taken for the centre")
 def middle_of_the_chord(g: ThreePoints, number: Make) -> dict[str, Number]:
     (ax, ay), _, (cx, cy) = g.A, g.B, g.C
     return {"radius": hypot(cx - ax, cy - ay) / 2, "centre_x": (ax + cx) / 2, "centre_y": (ay + cy) / 2}

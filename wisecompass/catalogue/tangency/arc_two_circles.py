@@ -115,6 +115,9 @@ def radii_added_and_subtracted(b: Board, g: TwoCirclesAndRadius) -> None:
     b.find("centre_y", plane.distance_to_line(centre, axis))
     for i, (circle, reach) in enumerate(zip((one, other), _reaches(g), strict=True), 1):
         b.find(f"contact_gap_{i}", plane.distance(circle.centre, centre) - reach)
+    if b.slips(between_the_given.name):
+        touch = b.meet(axis, one, plane.beyond(axis), "T1")
+        b.find("contact_gap_1", plane.distance(touch, centre) - g.radius)
 
 
 def _touching(b: Board, g: TwoCirclesAndRadius, axis: Line, locus: Circle) -> list[Point]:
@@ -129,8 +132,8 @@ def _touching(b: Board, g: TwoCirclesAndRadius, axis: Line, locus: Circle) -> li
 def changed_over(g: TwoCirclesAndRadius, number: Make) -> dict[str, Number]:
     other = INSIDE if g.contact_1 == OUTSIDE else OUTSIDE
     x, squared = crossing_of_loci(g.distance, apart(other, g.radius_1, g.radius), _reaches(g)[1])
-    gap = absolute(apart(other, g.radius_1, g.radius) - _reaches(g)[0])
-    return {"centre_x": x, "centre_y": sqrt(absolute(squared)), "contact_gap_1": gap}
+    gap = apart(other, g.radius_1, g.radius) - _reaches(g)[0]
+    return {"centre_x": x, "centre_y": sqrt(squared), "contact_gap_1": gap} if float(squared) > 0 else {}
 
 
 @slip("touch point taken between the given centres instead of on the line of centres with the arc")

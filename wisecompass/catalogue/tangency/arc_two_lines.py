@@ -67,6 +67,19 @@ def _finish(b: Board, g: EdgesAndRadius, edges: tuple[Line, Line], centre: Point
     b.check("the radius to T2 is square to edge 2", plane.angle_at(t2, centre, corner) - 90, "°")
 
 
+def _square_to_the_edges(
+    b: Board, g: EdgesAndRadius, edges: tuple[Line, Line], parallels: list[Line]
+) -> tuple[Point, Point, Point]:
+    """Centre and tangent points of two parallels to the edges."""
+    first, second = edges
+    if b.slips(radius_along_the_edge.name):
+        t1, t2 = (b.lay_off(edge, first.at, g.radius, name) for edge, name in ((first, "T1"), (second, "T2")))
+        return b.meet(b.arc(t1, g.radius), b.arc(t2, g.radius), plane.farthest(first.at), "C"), t1, t2
+    centre = b.meet(parallels[0], parallels[1], name="C")
+    t1 = b.square_from(first, centre, "T1", why="for the tangent point")
+    return centre, t1, b.square_from(second, centre, "T2", why="for the tangent point")
+
+
 @method("swung arcs", Exactness.EXACT)
 def swung_arcs(b: Board, g: EdgesAndRadius) -> None:
     corner, first, second = _edges(b, g)
@@ -74,15 +87,14 @@ def swung_arcs(b: Board, g: EdgesAndRadius) -> None:
     for edge, n in ((first, 1), (second, 2)):
         near = b.lay_off(edge, corner, opening, f"E{n}", why="any place on the edge will do")
         places += [near, b.lay_off(edge, near, opening, f"F{n}", why="another, for a long base")]
-    arcs = [b.arc(place, g.radius, why="on the inside") for place in places]
+    radius = b.unless(diameter_for_radius.name, g.radius, lambda: bare(g.radius) * 2)
+    arcs = [b.arc(place, radius, why="on the inside") for place in places]
     parallels = [
         b.parallel_touching(first, arcs[:2], "left", "parallel 1"),
         b.parallel_touching(second, arcs[2:], "right", "parallel 2"),
     ]
     b.caution("Keep the compass at the radius until both parallels are drawn: a setting lost is seldom found again.")
-    centre = b.meet(parallels[0], parallels[1], name="C")
-    t1 = b.square_from(first, centre, "T1", why="for the tangent point")
-    t2 = b.square_from(second, centre, "T2", why="for the tangent point")
+    centre, t1, t2 = _square_to_the_edges(b, g, (first, second), parallels)
     b.caution("Line the arc in first and the edges up to it: a tangent point that shows is a kink.")
     _finish(b, g, (first, second), centre, (t1, t2))
 
@@ -90,15 +102,13 @@ def swung_arcs(b: Board, g: EdgesAndRadius) -> None:
 @method("perpendicular offsets", Exactness.EXACT)
 def perpendicular_offsets(b: Board, g: EdgesAndRadius) -> None:
     corner, first, second = _edges(b, g)
-    parallels = []
+    parallels, radius = [], b.unless(diameter_for_radius.name, g.radius, lambda: bare(g.radius) * 2)
     for edge, turned, n in ((first, False, 1), (second, True, 2)):
         place = b.lay_off(edge, corner, b.any_opening(bare(g.radius)), f"E{n}", why="any place on the edge will do")
         upright = b.square(edge, place, f"square {n}")
-        measured = b.lay_off(upright, place, g.radius, f"Q{n}", back=turned, why="on the inside")
+        measured = b.lay_off(upright, place, radius, f"Q{n}", back=turned, why="on the inside")
         parallels.append(b.parallel(edge, measured, f"parallel {n}"))
-    centre = b.meet(parallels[0], parallels[1], name="C")
-    t1 = b.square_from(first, centre, "T1", why="for the tangent point")
-    t2 = b.square_from(second, centre, "T2", why="for the tangent point")
+    centre, t1, t2 = _square_to_the_edges(b, g, (first, second), parallels)
     _finish(b, g, (first, second), centre, (t1, t2))
 
 
@@ -115,12 +125,13 @@ def _corner_rule(margin_sign: int) -> Condition:
 @method("corner arcs", Exactness.EXACT, _corner_rule(1), _corner_rule(-1))
 def corner_arcs(b: Board, g: EdgesAndRadius) -> None:
     corner, first, second = _edges(b, g)
-    swung = b.arc(corner, g.radius, why="across both edges")
+    radius = b.unless(diameter_for_radius.name, g.radius, lambda: bare(g.radius) * 2)
+    swung = b.arc(corner, radius, why="across both edges")
     t1 = b.meet(swung, first, plane.beyond(first), "T1")
     t2 = b.meet(swung, second, plane.beyond(second), "T2")
     b.caution("This short cut holds at a right angle only; at any other the arc misses both edges.")
-    from_first = b.arc(t1, g.radius, why="inside the corner")
-    from_second = b.arc(t2, g.radius, why="inside the corner")
+    from_first = b.arc(t1, radius, why="inside the corner")
+    from_second = b.arc(t2, radius, why="inside the corner")
     centre = b.meet(from_first, from_second, plane.farthest(corner), "C")
     _finish(b, g, (first, second), centre, (t1, t2))
 

@@ -25,6 +25,18 @@ class TwoCircles(Givens):
 
 
 # --------------------------------------------------------------------------------------------------------- closed form
+ADDED = "the sum of the radii taken where they must be subtracted"
+SUBTRACTED = "the difference of the radii taken where they must be added"
+
+
+def with_wrong_helper(g: TwoCircles, *, across: bool) -> Number:
+    """The tangent's length where sum and difference of the radii R and r are changed over: both ends lie square to it no
+    more, and u being the direction of the radii, with cosine (R ± r) / d, they are d - (R ∓ r)·u apart."""
+    total, less = g.radius_1 + g.radius_2, absolute(g.radius_1 - g.radius_2)
+    drawn = total if across else less
+    return root(absolute(g.distance * g.distance - 2 * total * less + drawn * drawn))
+
+
 def drop(g: TwoCircles, *, across: bool) -> Number:
     """What the tangent comes nearer to the centre line, from one touch point to the other: sum or difference of radii."""
     return g.radius_1 + g.radius_2 if across else g.radius_1 - g.radius_2
@@ -103,7 +115,8 @@ def _two(
     numbers = ("1", "2") if compared >= 0 else ("2", "1")
     if across or compared:
         large, little = (g.radius_1, g.radius_2) if compared >= 0 else (g.radius_2, g.radius_1)
-        radius = large + little if across else large - little
+        added = across != b.slips(SUBTRACTED if across else ADDED)
+        radius = large + little if added else large - little
         first_at_1 = plane.lower if across and compared < 0 else plane.upper
         why = "the sum of both radii" if across else "the difference of both radii"
         helpers = helper_touches(b, big, small.centre, radius, axis, first_at_1, why)

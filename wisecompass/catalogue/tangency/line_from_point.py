@@ -57,6 +57,8 @@ def _from_outside(b: Board, g: CircleAndPoint, circle: Circle, outer: Point, axi
     b.touch(helper, outer)
     b.caution("The angle at the touch point is a right one only on this circle: a tangent laid by eye touches elsewhere.")
     touches = b.both(helper, circle, ("T1", "T1_2"), plane.upper)
+    if b.slips(above_the_centre.name):
+        touches = b.both(b.upright_line(centre, "upright at O"), circle, ("T1", "T1_2"), plane.upper)
     for number, touch in enumerate(touches, 1):
         with b.for_solution(number):
             b.line(centre, touch, f"radius to {solution_name('T1', number)}", why="it must stand square to the tangent")

@@ -2,8 +2,15 @@
 
 from __future__ import annotations
 
-from wisecompass.arithmetic import Number, root
-from wisecompass.catalogue.tangency.common_tangents import FINDINGS, TwoCircles, draw_tangents, truth_of
+from wisecompass.arithmetic import Number
+from wisecompass.catalogue.tangency.common_tangents import (
+    FINDINGS,
+    SUBTRACTED,
+    TwoCircles,
+    draw_tangents,
+    truth_of,
+    with_wrong_helper,
+)
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import LONGEST, at_least, at_most
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
@@ -18,10 +25,9 @@ def sum_circle(b: Board, g: TwoCircles) -> None:
     draw_tangents(b, g, across=True)
 
 
-@slip("the difference of the radii taken where they must be added")
+@slip(SUBTRACTED)
 def subtracted(g: TwoCircles, number: Make) -> dict[str, Number]:
-    less = g.radius_1 - g.radius_2
-    return {"tangent_length": root(g.distance * g.distance - less * less)}
+    return {"tangent_length": with_wrong_helper(g, across=True)}
 
 
 def _nearest(g: TwoCircles) -> dict[str, str]:

@@ -2,8 +2,15 @@
 
 from __future__ import annotations
 
-from wisecompass.arithmetic import Number, absolute, root
-from wisecompass.catalogue.tangency.common_tangents import FINDINGS, TwoCircles, draw_tangents, truth_of
+from wisecompass.arithmetic import Number, absolute
+from wisecompass.catalogue.tangency.common_tangents import (
+    ADDED,
+    FINDINGS,
+    TwoCircles,
+    draw_tangents,
+    truth_of,
+    with_wrong_helper,
+)
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.givens import at_least
 from wisecompass.drafting.problem import Condition, Exactness, Make, Problem, Truth, method, slip
@@ -18,11 +25,9 @@ def difference_circle(b: Board, g: TwoCircles) -> None:
     draw_tangents(b, g, across=False)
 
 
-@slip("the sum of the radii taken where they must be subtracted")
+@slip(ADDED)
 def added(g: TwoCircles, number: Make) -> dict[str, Number]:
-    total = g.radius_1 + g.radius_2
-    squared = g.distance * g.distance - total * total
-    return {"tangent_length": root(absolute(squared))}
+    return {"tangent_length": with_wrong_helper(g, across=False)}
 
 
 PROBLEM = Problem(

@@ -57,6 +57,9 @@ def chord_and_bisectors(b: Board, g: Ogee) -> None:
     left = b.upright_line(start, "upright at A")
     first = b.meet(b.bisector(start, turning, "bisector of AE", why="the first half of the chord"), left, name="C1")
     second = b.meet(b.bisector(turning, end, "bisector of EB", why="the second half of the chord"), upright, name="C2")
+    if b.slips(whole_chord.name):
+        halving = b.bisector(start, end, "bisector of AB")
+        first, second = b.meet(halving, left, name="C1"), b.meet(halving, upright, name="C2")
     b.line(first, second, "line of centres", why="it must go through E")
     b.line_in_arc(first, start, turning, "arc 1")
     b.line_in_arc(second, end, turning, "arc 2")

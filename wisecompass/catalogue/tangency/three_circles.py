@@ -4,7 +4,7 @@ turns the wanted circle into a common tangent of two circles."""
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from wisecompass.arithmetic import Number, absolute, hypot
 from wisecompass.catalogue.tangency.eight_circles import Layout, ThreeCircles, place, shrunk, solutions, with_given
@@ -68,6 +68,9 @@ def offset_and_inversion(b: Board, g: ThreeCircles) -> None:
     b.caution("Contact of the same kind takes the difference of two radii, contact of the other kind their sum.")
     for n, laid in enumerate(all_laid, 1):
         with b.likewise(n):
+            wrong = _other_contact(all_laid) if n == 1 else None
+            if wrong is not None and b.slips(other_contact.name):
+                laid = wrong
             centre = _centre(Inversion(b, g, laid, n, helper, known), circles)
             touches = [
                 mark_touch(b, circle, centre, laid.ways[i], solution_name(f"T{i + 1}", n))
@@ -94,12 +97,15 @@ def _centre(inversion: Inversion, circles: list[Circle]) -> Point:
     return b.meet(b.bisector(start, far, "bisector", why="half way from O1"), axis, name=named("C"))
 
 
+def _other_contact(laid: Sequence[Layout]) -> Layout | None:
+    """The first layout that touches circle 2 otherwise than the first of all does."""
+    return next((one for one in laid if one.inside[1] != laid[0].inside[1]), None)
+
+
 @slip("radii added where they must be subtracted: circle 2 taken with contact of the other kind")
 def other_contact(g: ThreeCircles, number: Make) -> dict[str, Number]:
-    first, *others = solutions(g)
-    wrong = [laid for laid in others if laid.inside[1] != first.inside[1]]
-    chosen = wrong[0] if wrong else first
-    return {"radius": absolute(place(g, chosen.found)[2] - g.radius_1)}
+    wrong = _other_contact(solutions(g))
+    return {} if wrong is None else {"radius": absolute(place(g, wrong.found)[2] - g.radius_1)}
 
 
 def _offers(g: ThreeCircles) -> Iterator[tuple[float, str, str]]:

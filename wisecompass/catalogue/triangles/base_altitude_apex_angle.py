@@ -102,6 +102,8 @@ def _tops_on_the_locus(
         tops = [b.meet(level, axis, name="C")]
     else:
         tops = [b.meet(locus, level, plane.rightmost, "C"), b.meet(locus, level, plane.leftmost, "C_2")]
+    if b.slips(swung.name):
+        tops[0] = b.meet(b.arc(left, g.altitude, why="to the arc"), locus, plane.upper, "C")
     for number, top in enumerate(tops, 1):
         with b.for_solution(number):
             line_in_triangle(b, left, right, top)

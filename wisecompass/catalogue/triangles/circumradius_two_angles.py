@@ -68,10 +68,11 @@ def central_angles(b: Board, g: RadiusAndAngles) -> None:
     centre, circle, axis = _circle(b, g)
     left, first = _to_a(b, g, centre, circle, axis)
     third = 180 - g.angle_a - g.angle_b
-    second = b.protract(first, centre, 2 * third, "radius to B", why="twice the angle at C")
+    twice = b.unless(not_doubled.name, 2, lambda: 1)
+    second = b.protract(first, centre, twice * third, "radius to B", why="twice the angle at C")
     b.caution("At the centre every angle counts double.")
     right = b.meet(second, circle, plane.beyond(second), "B")
-    last = b.protract(second, centre, 2 * g.angle_a, "radius to C", why="twice the angle at A")
+    last = b.protract(second, centre, twice * g.angle_a, "radius to C", why="twice the angle at A")
     _finish(b, g, left, right, b.meet(last, circle, plane.beyond(last), "C"))
 
 
@@ -90,7 +91,7 @@ def tangent_and_angles(b: Board, g: RadiusAndAngles) -> None:
 
 @slip("angles laid at the centre without doubling them")
 def not_doubled(g: RadiusAndAngles, number: Make) -> dict[str, Number]:
-    sides = {"a": g.angle_a, "b": g.angle_b}
+    sides = {"a": g.angle_a, "c": 180 - g.angle_a - g.angle_b}
     return {f"side_{name}": 2 * g.circumradius * sin_deg(angle / 2) for name, angle in sides.items()}
 
 

@@ -34,6 +34,8 @@ def perpendicular_bisectors(b: Board, g: ThreeSides) -> None:
     first = b.bisector(left, right, "bisector of AB", why="of the base")
     second = b.bisector(left, top, "bisector of AC", why="of the left side")
     b.caution("Bisectors of the sides, not of the angles: those give the inscribed circle.")
+    if b.slips(of_the_angles.name):
+        first, second = b.bisect(left, right, top, "bisector of A"), b.bisect(right, left, top, "bisector of B", ("3", "4"))
     centre = b.meet(first, second, name="O")
     circle = b.circle_through(centre, left, name="circumscribed circle")
     b.line_in_arc(centre, left, left, circle.name)

@@ -138,11 +138,16 @@ class ThreeSides(Givens):
     right: Number = givens.length("right side", "43")
 
 
+CHANGED_OVER = "arcs changed over: the left side swung from the right end"
+"""A mistake at two arcs from the ends of a base."""
+
+
 def by_two_arcs(b: Board, g: ThreeSides) -> tuple[Point, Point, Point]:
     """The triangle of three sides: the ends of the base and the crossing of an arc from each."""
     left, right, _ = set_base(b, g.base)
-    first = b.arc(left, g.left, why="the left side")
-    second = b.arc(right, g.right, why="the right side")
+    at_left, at_right = (g.right, g.left) if b.slips(CHANGED_OVER) else (g.left, g.right)
+    first = b.arc(left, at_left, why="the left side")
+    second = b.arc(right, at_right, why="the right side")
     b.caution("Each length belongs to its own end: changed over, the triangle comes out mirrored.")
     return left, right, b.meet(first, second, plane.upper, "C")
 

@@ -47,6 +47,8 @@ def semicircle(b: Board, g: HypotenuseAndLeg) -> None:
     swung = b.arc(left, g.leg, why="the leg, across the semicircle")
     b.caution("The hypotenuse is the whole diameter: opened to its full length the circle is twice too large.")
     top = b.meet(swung, arch, plane.upper, "C")
+    if b.slips(square_at_the_end.name):
+        top = b.lay_off(b.square(base, left, "upright at A"), left, g.leg, "C")
     line_in_triangle(b, left, right, top)
     measure(b, left, right, top)
     b.check("the angle at C is a right one", plane.angle_at(top, left, right) - 90, "°")

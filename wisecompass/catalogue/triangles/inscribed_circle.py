@@ -36,6 +36,8 @@ def bisectors(b: Board, g: ThreeSides) -> None:
     second = b.bisect(right, left, top, "bisector of B", ("3", "4"))
     centre = b.meet(first, second, name="O")
     touch = b.square_from(Line.through(left, right, "AB"), centre, "T", why="for the radius")
+    if b.slips(to_the_bisector.name):
+        touch = b.meet(first, Line.through(right, top, "BC"), name="T")
     b.caution("The radius is the perpendicular to a side, not the way to where a bisector meets it.")
     circle = b.circle_through(centre, touch, name="inscribed circle")
     b.line_in_arc(centre, touch, touch, circle.name)

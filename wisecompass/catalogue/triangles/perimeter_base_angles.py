@@ -55,8 +55,9 @@ def halved_angles(b: Board, g: PerimeterAndAngles) -> None:
     start = b.point("P", b.number(0), b.number(0), why="the beginning of the perimeter")
     base = b.level_line(start, "perimeter", pen=Pen.GIVEN)
     end = b.lay_off(base, start, g.perimeter, "Q", why="all three sides in one line")
-    first = b.protract(base, start, g.left_angle / 2, "ray of P", why="half of the left angle")
-    second = b.protract(base, end, 180 - g.right_angle / 2, "ray of Q", why="half of the right angle")
+    parts = b.unless(whole_angles.name, 2, lambda: 1)
+    first = b.protract(base, start, g.left_angle / parts, "ray of P", why="half of the left angle")
+    second = b.protract(base, end, 180 - g.right_angle / parts, "ray of Q", why="half of the right angle")
     b.caution("Half of each angle: the whole ones belong to the triangle that is to be found.")
     top = b.meet(first, second, name="C")
     left = b.meet(b.bisector(start, top, "bisector of PC", why="AP and AC are equal"), base, name="A")
@@ -73,7 +74,10 @@ def halved_angles(b: Board, g: PerimeterAndAngles) -> None:
 
 @slip("the whole angles laid at the ends of the perimeter instead of their halves")
 def whole_angles(g: PerimeterAndAngles, number: Make) -> dict[str, Number]:
-    return {"angle_a": 2 * g.left_angle, "angle_b": 2 * g.right_angle}
+    """Where both together pass 90° the corners change places, and the angles are the others beside them."""
+    passed = g.decide(lambda h: h.left_angle + h.right_angle - 90) > 0
+    doubled = {"angle_a": 2 * g.left_angle, "angle_b": 2 * g.right_angle}
+    return {name: 180 - value if passed else value for name, value in doubled.items()}
 
 
 PROBLEM = Problem(

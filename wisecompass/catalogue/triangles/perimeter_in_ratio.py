@@ -76,7 +76,8 @@ def divided_line_and_arcs(b: Board, g: PerimeterAndRatio) -> None:
             why=f"the parts of side {side}, {float(_unit(g)):g} mm each",
         )
         marked.append(at)
-    closing = b.line(marked[2], end, "closing line")
+    last = b.unless(one_more.name, marked[2], lambda: b.lay_off(sloping, marked[2], b.number(unit), "4"))
+    closing = b.line(last, end, "closing line")
     left = b.meet(b.parallel(closing, marked[0], "parallel 1"), base, name="A")
     right = b.meet(b.parallel(closing, marked[1], "parallel 2"), base, name="B")
     b.caution("The base is the middle part: the outer two are swung up to meet.")
@@ -96,7 +97,7 @@ def divided_line_and_arcs(b: Board, g: PerimeterAndRatio) -> None:
 @slip("the perimeter divided into one part more: marks counted for parts")
 def one_more(g: PerimeterAndRatio, number: Make) -> dict[str, Number]:
     share = g.perimeter / (g.part_a + g.part_b + g.part_c + 1)
-    return {f"side_{name}": share * part for name, part in (("a", g.part_a), ("b", g.part_b), ("c", g.part_c))}
+    return {f"side_{name}": share * part for name, part in (("a", g.part_a + 1), ("b", g.part_b), ("c", g.part_c))}
 
 
 def _rule(longest: str, one: str, other: str) -> Condition:

@@ -45,8 +45,9 @@ def truth(g: BaseAndAngles, number: Make) -> Truth:
 @method("two rays", Exactness.EXACT)
 def two_rays(b: Board, g: BaseAndAngles) -> None:
     left, right, base = set_base(b, g.base)
-    first = b.protract(base, left, g.left_angle, "left ray")
-    second = b.protract(base, right, 180 - g.right_angle, "right ray", why="the supplement of the right angle")
+    one, other = (g.right_angle, g.left_angle) if b.slips(changed_over.name) else (g.left_angle, g.right_angle)
+    first = b.protract(base, left, one, "left ray")
+    second = b.protract(base, right, 180 - other, "right ray", why="the supplement of the right angle")
     b.caution("At the right end the protractor is read from the base, on its other scale.")
     top = b.meet(first, second, name="C")
     line_in_triangle(b, left, right, top)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from wisecompass.arithmetic import Number
 from wisecompass.catalogue.triangles.corners import (
+    CHANGED_OVER,
     MEASURES,
     ThreeSides,
     by_two_arcs,
@@ -31,7 +32,7 @@ def two_arcs(b: Board, g: ThreeSides) -> None:
     b.check("BC is as long as the right side", plane.distance(right, top) - g.right)
 
 
-@slip("arcs changed over: the left side swung from the right end")
+@slip(CHANGED_OVER)
 def changed_over(g: ThreeSides, number: Make) -> dict[str, Number]:
     drawn = from_sides(g.left, g.right, g.base)
     return {name: drawn[name] for name in ("angle_a", "angle_b", "side_a", "side_b")}

@@ -46,7 +46,8 @@ def truth(g: TwoSides, number: Make) -> Truth:
 @method("protractor and arc", Exactness.EXACT)
 def protractor_and_arc(b: Board, g: TwoSides) -> None:
     left, right, base = set_base(b, g.base)
-    vertex, turned = (left, g.angle) if g.at == "left" else (right, 180 - g.angle)
+    at_left = (g.at == "left") != b.slips(wrong_end.name)
+    vertex, turned = (left, g.angle) if at_left else (right, 180 - g.angle)
     ray = b.protract(base, vertex, turned, "ray", why=f"{g.at} end; {'from' if g.at == 'left' else 'against'} the base")
     b.caution("Read the scale that begins at 0 along the base: the other one gives the supplement.")
     swung = b.arc(vertex, g.side, why="the other side, across the ray")

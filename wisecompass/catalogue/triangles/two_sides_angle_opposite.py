@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from wisecompass.arithmetic import Number, absolute, cos_deg, root, sin_deg
+from wisecompass.arithmetic import Number, cos_deg, root, sin_deg
 from wisecompass.catalogue.triangles.corners import (
     LEAST_GAP,
     SECOND_MEASURES,
@@ -68,7 +68,8 @@ def ray_and_arc(b: Board, g: AngleOpposite) -> None:
     if _reach(g) == 0:
         tops = [b.square_from(ray, right, "C", why="for here the arc just touches the ray")]
     else:
-        swung = b.arc(right, g.right, why="the right side, across the ray")
+        centre = b.unless(from_the_left.name, right, lambda: left)
+        swung = b.arc(centre, g.right, why="the right side, across the ray")
         b.caution("The arc may meet the ray twice: both triangles fit the givens.")
         tops = [b.meet(swung, ray, plane.beyond(ray), "C")]
         if _solutions(g) == 2:
@@ -84,11 +85,6 @@ def ray_and_arc(b: Board, g: AngleOpposite) -> None:
 @slip("arc swung from the left end instead of the right one")
 def from_the_left(g: AngleOpposite, number: Make) -> dict[str, Number]:
     return {"side_b": g.right + 0, "side_a": third_side(g.base, g.right, cos_deg(g.left_angle))}
-
-
-@slip("protractor read on the other scale")
-def other_scale(g: AngleOpposite, number: Make) -> dict[str, Number]:
-    return {"angle_a": 180 - g.left_angle, "altitude": absolute(g.base * sin_deg(g.left_angle))}
 
 
 def _drop(g: AngleOpposite) -> float:
@@ -129,5 +125,5 @@ PROBLEM = Problem(
             strict=True,
         ),
     ),
-    slips=(from_the_left, other_scale),
+    slips=(from_the_left,),
 )
