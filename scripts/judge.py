@@ -26,16 +26,8 @@ from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.hand import Hand, Unsteadiness
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.judgement.hands import OnPaper, figures
-from wisecompass.judgement.verdict import (
-    READ_ANGLE,
-    READ_LENGTH,
-    Prepared,
-    Reading,
-    Verdict,
-    can_be_measured,
-    judge,
-    prepare,
-)
+from wisecompass.judgement.prepared import Prepared, Reading, can_be_measured, prepare, read_spread
+from wisecompass.judgement.verdict import FEW, Verdict, judge
 
 GROSS = 2.0
 """How far a step goes wrong in the trial, mm of paper or degrees."""
@@ -77,7 +69,7 @@ class Trial:
         drawn = dict(figures(sheet.by(hands)))
         rows = []
         for name in names:
-            read = READ_ANGLE if name in prepared.angles else READ_LENGTH / sheet.scale
+            read = read_spread(prepared, name, float(prepared.honest.steady[prepared.honest.row(name)]))
             values = np.broadcast_to(np.asarray(drawn[name], dtype=float), hands.count)
             rows.append(values + self.np_rng.normal(0, read, hands.count))
         table = np.array(rows)
@@ -143,17 +135,20 @@ class Trial:
             for readings in self.readings(prepared, wrong, Unsteadiness(hand, 3, self.seed()), names):
                 verdict = self.judged(prepared, readings)
                 own["slips"] += 1
-                right = verdict.causes[0].kind == "slip" and mistake.words in verdict.causes[0].alike
-                own["slips named"] += verdict.kind == "slip" and right
-                own["slips misnamed"] += verdict.kind == "slip" and not right
+                best = verdict.causes[0]
+                right = best.kind == "slip" and mistake.words in best.alike
+                own["slips named"] += any(mistake.words in each.alike for each in verdict.slips)
+                own["slips misnamed"] += bool(verdict.slips) and not any(mistake.words in e.alike for e in verdict.slips)
                 self.claims.append((verdict.causes[0].share, right))
                 two = [names[n] for n in np.argsort(-apart)[:2]]
                 verdict = self.judged(prepared, {name: readings[name] for name in two})
                 own["of two"] += 1
-                own["of two named"] += verdict.kind == "slip" and mistake.words in verdict.causes[0].alike
+                own["of two named"] += any(mistake.words in each.alike for each in verdict.slips)
 
     def steps(self, prepared: Prepared, names: list[str], own: Counts) -> None:
-        """Steps gone wrong by two millimetres or degrees, where that shows."""
+        """Steps gone wrong by two millimetres or degrees, where that shows in some of as many figures as it takes."""
+        if len(names) < FEW:
+            return
         sheet = prepared.sheet
         hand = prepared.hand.on_paper(sheet.scale)
         rows = [prepared.honest.row(name) for name in names]

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from wisecompass.drafting.solve import Drawing
     from wisecompass.folio.page import Page
     from wisecompass.judgement.hands import OnPaper
-    from wisecompass.judgement.verdict import Reading
+    from wisecompass.judgement.prepared import Reading
 
     Request = tuple[Problem, Method, Typed, int]
 
@@ -135,7 +135,8 @@ def run_judge(args: argparse.Namespace, request: Callable[[argparse.Namespace], 
     from wisecompass.judgement.asked import finding_words
     from wisecompass.judgement.hands import read_hand
     from wisecompass.judgement.marking import kind_of_figure, passes, read_reading, read_table, read_tolerance
-    from wisecompass.judgement.verdict import judge, prepare
+    from wisecompass.judgement.prepared import prepare
+    from wisecompass.judgement.verdict import judge
 
     sheet = _sheet(args, request)
     tolerance = read_tolerance(args.tolerance)
@@ -220,7 +221,7 @@ def _clicked(args: argparse.Namespace, sheet: OnPaper) -> dict[str, Reading]:
     from pathlib import Path
 
     from wisecompass.folio.clicked import fit_of, readings
-    from wisecompass.judgement.verdict import Reading
+    from wisecompass.judgement.prepared import Reading
 
     clicked: dict[str, tuple[float, float]] = {}
     try:

@@ -36,9 +36,10 @@ if TYPE_CHECKING:
     from wisecompass.drafting.marks import Mark
     from wisecompass.judgement.hands import OnPaper
     from wisecompass.judgement.helps import Help
+    from wisecompass.judgement.prepared import Prepared, Reading
     from wisecompass.judgement.sensitivity import Carried, Slope
     from wisecompass.judgement.turned import Turned
-    from wisecompass.judgement.verdict import Prepared, Reading, Verdict
+    from wisecompass.judgement.verdict import Verdict
 
 LENGTH = struct.Struct(">Q")
 
@@ -282,7 +283,7 @@ PREPARED_KEPT = 4
 
 def prepared_for(task: Task) -> Prepared:
     """What verdicts on a figure hang on; remembered."""
-    from wisecompass.judgement.verdict import prepare
+    from wisecompass.judgement.prepared import prepare
 
     for known, prepared in _PREPARED:
         if known == task:
@@ -296,7 +297,7 @@ def prepared_for(task: Task) -> Prepared:
 def measurable(task: Task) -> list[Measurable]:
     """What can be read off a sheet."""
     from wisecompass.judgement.marking import kind_of_figure
-    from wisecompass.judgement.verdict import can_be_measured
+    from wisecompass.judgement.prepared import can_be_measured
 
     prepared = prepared_for(task)
     return [Measurable(name, kind_of_figure(prepared, name).unit) for name in can_be_measured(prepared)]

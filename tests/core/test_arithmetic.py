@@ -129,6 +129,17 @@ class FunctionsAgree(unittest.TestCase):
         for m in (0.0, 0.25, 0.9, 1.0):
             self.assertAlmostEqual(arithmetic.elliptic_e(m), float(special.ellipe(m)), places=12)
 
+    def test_an_integral_over_turns_in_all_arithmetics(self) -> None:
+        """∫ 1 / cos² = the difference of tangents, with a factor that each hand has for itself."""
+        first, last = np.array([10.0, -20.0, 5.0]), np.array([60.0, 30.0, 5.0])
+        grown = np.array([1.0, 2.0, 3.0])
+        wanted = grown * (np.tan(np.radians(last)) - np.tan(np.radians(first)))
+        for n in range(3):
+            plain = arithmetic.turning_integral(lambda c, s, _, n=n: grown[n] / (c * c), float(first[n]), float(last[n]))
+            self.assertAlmostEqual(plain, wanted[n], 10)
+        found = arithmetic.turning_integral(lambda c, s, _: grown / (c * c), first, last)
+        np.testing.assert_allclose(found, wanted, rtol=1e-12)
+
     def test_multiples_of_ninety_are_exact(self) -> None:
         for turn in range(-8, 9):
             expected = (1.0, 0.0, -1.0, 0.0)[turn % 4]

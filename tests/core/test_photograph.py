@@ -25,7 +25,7 @@ from wisecompass.folio.page import Page, compose
 from wisecompass.folio.paper import Paper
 from wisecompass.folio.title_block import Title
 from wisecompass.judgement.photograph import fitted, taken_from
-from wisecompass.judgement.verdict import Reading
+from wisecompass.judgement.prepared import Reading
 
 
 def page_of(problem_id: str) -> Page:

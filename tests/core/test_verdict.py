@@ -14,8 +14,9 @@ from wisecompass.drafting.hand import Unsteadiness
 from wisecompass.drafting.solve import construct
 from wisecompass.judgement.hands import ORDINARY, OnPaper, figures, probe
 from wisecompass.judgement.marking import passes, read_reading, read_table, read_tolerance
+from wisecompass.judgement.prepared import Prepared, Reading, can_be_measured, prepare, read_spread, rows_of
 from wisecompass.judgement.slips import mistakes
-from wisecompass.judgement.verdict import Prepared, Reading, Verdict, can_be_measured, judge, prepare, rows_of
+from wisecompass.judgement.verdict import Verdict, judge
 
 
 def sheet(problem_id: str, method: str | None = None, scale: float = 1.0, **raw: str) -> OnPaper:
@@ -28,10 +29,12 @@ def read_off(prepared: Prepared, drawn: OnPaper, seed: int, names: list[str] | N
     """What an ordinary hand's drawing measures."""
     board = dict(figures(drawn.by(Unsteadiness(ORDINARY.on_paper(drawn.scale), 2, seed))))
     rng = np.random.default_rng(seed)
-    return {
-        name: Reading(float(np.broadcast_to(board[name], 2)[1]) + float(rng.normal(0, 0.2 / drawn.scale)))
-        for name in names or can_be_measured(prepared)
-    }
+    found = {}
+    for name in names or can_be_measured(prepared):
+        steady = float(prepared.honest.steady[prepared.honest.row(name)])
+        noise = float(rng.normal(0, read_spread(prepared, name, steady)))
+        found[name] = Reading(float(np.broadcast_to(board[name], 2)[1]) + noise)
+    return found
 
 
 class Verdicts(unittest.TestCase):

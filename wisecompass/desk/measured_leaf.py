@@ -19,7 +19,7 @@ from wisecompass.folio.register import Place
 
 if TYPE_CHECKING:
     from wisecompass.drafting.marks import Mark
-    from wisecompass.judgement.verdict import Reading
+    from wisecompass.judgement.prepared import Reading
     from wisecompass.service import Marked, Measurable
 
 TOLERANCES = ("shop", "school")

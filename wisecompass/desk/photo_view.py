@@ -34,7 +34,7 @@ from wisecompass.folio.clicked import CORNERS, FEWEST, Spot, fit_of, lettered, r
 
 if TYPE_CHECKING:
     from wisecompass.judgement.photograph import Fit
-    from wisecompass.judgement.verdict import Reading
+    from wisecompass.judgement.prepared import Reading
 
 LARGEST = 64 * 1024 * 1024
 """Bytes of a photograph at most."""
@@ -188,7 +188,7 @@ class PhotoView(QWidget):
 
     def readings(self) -> dict[str, Reading]:
         """The letters that were clicked as figures of the construction."""
-        from wisecompass.judgement.verdict import Reading as One
+        from wisecompass.judgement.prepared import Reading as One
 
         page = self.session.page
         if page is None or self.fit is None:

@@ -13,7 +13,7 @@ from wisecompass.geometry.curves import Pair
 
 if TYPE_CHECKING:
     from wisecompass.judgement.photograph import Fit
-    from wisecompass.judgement.verdict import Reading
+    from wisecompass.judgement.prepared import Reading
 
 CORNERS = ("lower left", "lower right", "upper right", "upper left")
 """The corners of the paper, as they are asked for; any four lettered points serve as well."""

@@ -127,6 +127,9 @@ class Strays:
     draws: tuple[Draw, ...]
     steady: Floats
     moves: Floats
+    bent: Floats | None = None
+    """By how much both halves of a stray differ in what they do to a figure, all strays together: much where a figure is
+    the greatest or least of several."""
 
     def row(self, name: str) -> int:
         return self.names.index(name)
@@ -147,7 +150,8 @@ def probe(sheet: OnPaper, hand: Hand = ORDINARY) -> Strays:
     values = np.array(rows, dtype=float).reshape(len(rows), count)
     with np.errstate(all="ignore"):
         moves = values[:, 1::2] - values[:, 2::2]
-    return Strays(tuple(names), tuple(listing.draws), values[:, 0], moves)
+        bent = np.sqrt(np.nansum((values[:, 1::2] + values[:, 2::2] - 2 * values[:, :1]) ** 2, axis=1))
+    return Strays(tuple(names), tuple(listing.draws), values[:, 0], moves, bent)
 
 
 def figures(board: Board) -> Iterator[tuple[str, Any]]:

@@ -13,7 +13,8 @@ from wisecompass.drafting.errors import BadGiven
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import measured as shown
 from wisecompass.judgement.asked import finding_words, read_number
-from wisecompass.judgement.verdict import One, Prepared, Reading, rows_of
+from wisecompass.judgement.prepared import Prepared, Reading, rows_of
+from wisecompass.judgement.verdict import One
 
 TOLERANCES = {"school": (2.0, 2.0), "shop": (0.5, 0.5)}
 """What is mostly let pass in schools and workshops, mm of paper and degrees."""

@@ -6,22 +6,26 @@ over. What was read off has an error of its own."""
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from typing import NamedTuple
 
 import numpy as np
 from scipy.special import gammaincc, logsumexp
 
-from wisecompass.arithmetic.expression import quoted
 from wisecompass.drafting.errors import BadGiven
-from wisecompass.drafting.hand import Hand
-from wisecompass.judgement.hands import ORDINARY, TRIED, Floats, OnPaper, Strays, figures, probe
-from wisecompass.judgement.slips import Mistake, mistakes
-
-READ_LENGTH, READ_ANGLE = 0.2, 0.3
-"""Standard deviations of what is read off with a scale, mm of paper, and a protractor, degrees."""
+from wisecompass.judgement.hands import Floats, Strays
+from wisecompass.judgement.prepared import (
+    READ_LENGTH,
+    SIZES,
+    OfSize,
+    Prepared,
+    Reading,
+    can_be_measured,
+    of_size,
+    read_spread,
+    rows_of,
+)
+from wisecompass.judgement.slips import Mistake
 
 HONEST, SLIPS, STEPS, ELSE = 0.70, 0.15, 0.12, 0.03
 """How likely each explanation is before anything has been measured, all mistakes and all steps together."""
@@ -32,44 +36,15 @@ GROSS = (0.7, 1.5, 3.0, 6.0)
 WIDE = 10.0
 """How far off a figure may be for some other reason, mm of paper or degrees."""
 
-SIZES = np.exp(np.linspace(np.log(0.5), np.log(2.0), 7))
-"""Sizes of the hand that are weighed, as shares of the one that is told."""
-
-SIZE_SPREAD = 0.35
-"""How widely those are spread, as the standard deviation of the logarithm."""
-
-WITHIN, SURE, TAIL = 0.5, 0.8, 0.001
-"""An honest drawing is at least so likely, a mistake or a step named with at least so much; an honest drawing that strays so
-far is rarer than the last."""
+WITHIN, SURE, ALONE, TAIL = 0.5, 0.8, 0.9, 0.001
+"""An honest drawing is at least so likely; mistakes or steps that are named together have at least so much, a mistake alone
+so much; an honest drawing that strays so far is rarer than the last."""
 
 FEW = 3
 """A step is named from so many figures on; with one figure alone only a mistake is."""
 
 TOGETHER = 3
 """So many steps at most are named together."""
-
-WILD = 3.0
-"""A figure whose hands stray so many times more than their strays added up cannot be judged by them."""
-
-
-class Reading(NamedTuple):
-    """What was read off the paper for a figure, in the figure's own unit, and its standard deviation (None: as usual)."""
-
-    value: float
-    spread: float | None = None
-
-
-@dataclass(frozen=True)
-class Prepared:
-    """All that a verdict needs of a sheet: made while nobody waits."""
-
-    sheet: OnPaper
-    hand: Hand
-    honest: Strays
-    mistakes: tuple[Mistake, ...]
-    swell: Floats
-    """How many times more random hands stray than their strays added up, figure by figure; wild ones are infinite."""
-    angles: frozenset[str]
 
 
 @dataclass(frozen=True)
@@ -112,13 +87,20 @@ class Verdict:
     @property
     def steps(self) -> list[Cause]:
         """The steps that are named: one that is sure, or up to three together."""
-        if self.kind != "step":
-            return []
+        return self._named(SURE) if self.kind == "step" else []
+
+    @property
+    def slips(self) -> list[Cause]:
+        """The mistakes that are named: one that is sure, or up to three together."""
+        return self._named(ALONE) if self.kind == "slip" else []
+
+    def _named(self, enough: float) -> list[Cause]:
         found: list[Cause] = []
         for each in self.causes:
-            if each.kind == "step" and sum(one.share for one in found) < SURE:
+            share = sum(one.share for one in found)
+            if each.kind == self.kind and share < (SURE if len(found) > 1 else enough) and len(found) < TOGETHER:
                 found.append(each)
-        return found[:TOGETHER]
+        return found
 
     @property
     def said(self) -> str:
@@ -126,8 +108,9 @@ class Verdict:
         best = self.causes[0] if self.causes else None
         if self.kind == "within":
             return "within hand error"
-        if self.kind == "slip" and best is not None:
-            return f"a slip: {best.words}"
+        if self.kind == "slip":
+            mistakes = [each.words for each in self.slips]
+            return f"a slip: {mistakes[0]}" if len(mistakes) == 1 else f"one of these slips: {'; or: '.join(mistakes)}"
         if self.kind == "step":
             named = self.steps
             if len(named) == 1:
@@ -139,65 +122,6 @@ class Verdict:
         return f"these figures cannot tell{more}"
 
 
-# ----------------------------------------------------------------------------------------------------------- preparing
-def prepare(sheet: OnPaper, hand: Hand = ORDINARY) -> Prepared:
-    """What verdicts on a sheet hang on."""
-    honest = probe(sheet, hand)
-    from wisecompass.drafting.hand import Unsteadiness
-
-    tried = dict(figures(sheet.by(Unsteadiness(hand.on_paper(sheet.scale), TRIED, 1))))
-    added = np.sqrt(np.sum(honest.moves**2, axis=1))
-    swell = np.ones(len(honest.names))
-    for n, name in enumerate(honest.names):
-        values = np.broadcast_to(np.asarray(tried[name], dtype=float), TRIED)[1:]
-        if np.isnan(values).any() or not np.isfinite(added[n]):
-            swell[n] = np.inf
-        elif added[n] > 0:
-            seen = float(np.std(values)) / added[n]
-            swell[n] = np.inf if seen > WILD else max(1.0, seen)
-    kinds = sheet.problem.findings
-    angles = frozenset(
-        name for name in honest.names if name.split(":")[0] in kinds and kinds[name.split(":")[0]].unit == "°"
-    )
-    return Prepared(sheet, hand, honest, tuple(mistakes(sheet, honest, hand)), swell, angles)
-
-
-_PAIR = re.compile(r"(.+?)[–-](.+)")
-
-
-def rows_of(strays: Strays, name: str) -> tuple[float, Floats]:
-    """A figure of a drawing: its value and what each stray does to it. ``A-B`` is the distance of two letters.
-
-    Raises:
-        BadGiven: no such figure.
-    """
-    if name in strays.names:
-        row = strays.row(name)
-        return float(strays.steady[row]), strays.moves[row]
-    pair = _PAIR.fullmatch(name)
-    if pair and all(f"{letter}.x" in strays.names and f"{letter}.y" in strays.names for letter in pair.groups()):
-        (ax, ay), (bx, by) = (
-            (strays.row(f"{letter}.x"), strays.row(f"{letter}.y")) for letter in (pair.group(1), pair.group(2))
-        )
-        with np.errstate(all="ignore"):
-            dx, dy = strays.steady[bx] - strays.steady[ax], strays.steady[by] - strays.steady[ay]
-            away = float(np.hypot(dx, dy))
-            if away == 0:
-                raise BadGiven(name, f"“{quoted(name)}”: the two letters stand at one place")
-            moves = ((strays.moves[bx] - strays.moves[ax]) * dx + (strays.moves[by] - strays.moves[ay]) * dy) / away
-        return away, moves
-    known = ", ".join(n for n in strays.names if "." not in n)
-    raise BadGiven(name, f"“{quoted(name)}” cannot be measured on this sheet; it has {known}, and distances such as A-B")
-
-
-def can_be_measured(prepared: Prepared) -> list[str]:
-    """The figures of a sheet that can be read off: its findings that stray and are not wild."""
-    strays = prepared.honest
-    moved = np.sum(strays.moves**2, axis=1) > 0
-    return [name for n, name in enumerate(strays.names) if "." not in name and moved[n] and np.isfinite(prepared.swell[n])]
-
-
-# ------------------------------------------------------------------------------------------------------------- judging
 def judge(prepared: Prepared, measured: Mapping[str, Reading]) -> Verdict:
     """The verdict on what was measured.
 
@@ -206,34 +130,28 @@ def judge(prepared: Prepared, measured: Mapping[str, Reading]) -> Verdict:
     """
     if not measured:
         raise BadGiven("measured", "nothing has been measured")
-    wild = tuple(name for name in measured if not np.isfinite(_swell(prepared, name)))
+    wild = tuple(name for name in measured if prepared.is_wild(name))
     names = [name for name in measured if name not in wild]
     ones = {name: _one(prepared, name, measured[name]) for name in measured}
     if not names:
         return Verdict("cannot tell", (), ones, _first_to_measure(prepared, measured), wild)
     values = np.array([measured[name].value for name in names])
     reads = np.array([_read(prepared, name, measured[name]) for name in names])
-    causes = _weigh(prepared, names, values, reads)
-    tail = _tail(prepared, names, values, reads)
+    sizes = [of_size(prepared, names, float(size)) for size in SIZES]
+    causes = _weigh(prepared, names, values, reads, sizes)
+    tail = _tail(prepared, names, values, reads, sizes)
     return _concluded(prepared, names, ones, causes, tail, wild)
-
-
-def _swell(prepared: Prepared, name: str) -> float:
-    if name in prepared.honest.names:
-        return float(prepared.swell[prepared.honest.row(name)])
-    return 1.0
 
 
 def _read(prepared: Prepared, name: str, reading: Reading) -> float:
     """The standard deviation of a reading, in the figure's unit."""
-    if reading.spread is not None:
-        return reading.spread
-    return READ_ANGLE if name in prepared.angles else READ_LENGTH / prepared.sheet.scale
+    return reading.spread if reading.spread is not None else read_spread(prepared, name, rows_of(prepared.honest, name)[0])
 
 
 def _one(prepared: Prepared, name: str, reading: Reading) -> One:
     true, moves = rows_of(prepared.honest, name)
-    own = np.sqrt(np.sum(moves * moves)) * min(_swell(prepared, name), 99.0)
+    swell = 99.0 if prepared.is_wild(name) else float(of_size(prepared, [name], 1.0).swell[0])
+    own = np.sqrt(np.sum(moves * moves)) * swell
     spread = float(np.hypot(own, _read(prepared, name, reading)))
     return One(reading.value, true, spread, abs(reading.value - true) <= 1.959964 * spread)
 
@@ -243,13 +161,10 @@ def _moves(strays: Strays, names: Sequence[str]) -> tuple[Floats, Floats]:
     return np.array([value for value, _ in rows]), np.array([moves for _, moves in rows])
 
 
-def _size_priors() -> Floats:
-    logs = -0.5 * (np.log(SIZES) / SIZE_SPREAD) ** 2
-    return np.asarray(logs - logsumexp(logs))
-
-
 def _log_normal(off: Floats, covariance: Floats) -> float:
     """Logarithm of the density of Gauss's law."""
+    if not (np.isfinite(off).all() and np.isfinite(covariance).all()):
+        return -np.inf
     try:
         low = np.linalg.cholesky(covariance)
     except np.linalg.LinAlgError:
@@ -258,34 +173,38 @@ def _log_normal(off: Floats, covariance: Floats) -> float:
     return float(-0.5 * z @ z - np.log(np.diag(low)).sum() - 0.5 * len(off) * np.log(2 * np.pi))
 
 
-def _weigh(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floats) -> list[Cause]:
+def _weigh(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floats, sizes: Sequence[OfSize]) -> list[Cause]:
     """All explanations with their shares, the likeliest first."""
     mean, moves = _moves(prepared.honest, names)
-    swell = np.array([_swell(prepared, name) for name in names])
-    moves = moves * swell[:, None]
     noise = np.diag(reads**2) + _free(prepared, names, mean)
-    sizes = _size_priors()
-    spread = moves @ moves.T
-    honest = [_log_normal(values - mean, size * size * spread + noise) for size in SIZES]
+    honest = [(values - mean - each.lean, _spread(moves, each)) for each in sizes]
+    priors = np.array([each.prior for each in sizes])
+    chances = [_log_normal(off, spread + noise) for off, spread in honest]
     within = Cause("within", "within hand error", 0.0)
-    logs: list[tuple[Cause, float]] = [(within, np.log(HONEST) + logsumexp(sizes + honest))]
+    logs: list[tuple[Cause, float]] = [(within, np.log(HONEST) + logsumexp(priors + chances))]
     for alike in _alike([each for each in prepared.mistakes if _shows(each, names, mean)], names):
         first = alike[0]
-        off, covariance = _of_mistake(first, names, values, spread, swell)
-        chance = [_log_normal(off, size * size * covariance + noise) for size in SIZES]
+        drawn = [_of_mistake(first, names, values, spread, each) for (_, spread), each in zip(honest, sizes, strict=True)]
         every = tuple(each.words for each in alike)
         more = f"; or {len(every) - TOGETHER} more" if len(every) > TOGETHER else ""
         words = "; or: ".join(every[:TOGETHER]) + more
         cause = Cause("slip", words, 0.0, first.step, first.fork, alike=every)
         prior = np.log(SLIPS * len(alike) / max(1, len(prepared.mistakes)))
-        logs.append((cause, prior + logsumexp(sizes + chance)))
-    logs += _steps(prepared, names, values - mean, moves, noise, sizes)
-    scales = np.array([WIDE if name in prepared.angles else WIDE / prepared.sheet.scale for name in names])
-    other = _log_normal(values - mean, spread + noise + np.diag(scales**2))
+        logs.append((cause, prior + logsumexp(priors + [_log_normal(off, wide + noise) for off, wide in drawn])))
+    logs += _steps(prepared, names, moves, noise, honest, sizes)
+    scales = np.array([max(WIDE / READ_LENGTH * read, abs(at) / 4) for read, at in zip(reads, mean, strict=True)])
+    other = _log_normal(values - mean, _spread(moves, of_size(prepared, names, 1.0)) + noise + np.diag(scales**2))
     logs.append((Cause("else", "something else", 0.0), np.log(ELSE) + other))
     total = logsumexp([log for _, log in logs])
     found = [replace(cause, share=float(np.exp(log - total))) for cause, log in logs if np.isfinite(log)]
     return sorted(found, key=lambda cause: -cause.share)
+
+
+def _spread(moves: Floats, hands: OfSize) -> Floats:
+    """The covariance of figures by hands of one size."""
+    swollen = moves * hands.swell[:, None] * hands.size
+    whole, together = swollen @ swollen.T, np.outer(hands.apart, hands.apart)
+    return np.asarray(np.where(together > 0, whole, np.diag(np.diag(whole))))
 
 
 def _alike(known: Sequence[Mistake], names: Sequence[str]) -> list[list[Mistake]]:
@@ -340,24 +259,24 @@ def _steady(strays: Strays, names: Sequence[str]) -> Floats:
 
 
 def _of_mistake(
-    mistake: Mistake, names: Sequence[str], values: Floats, spread: Floats, swell: Floats
+    mistake: Mistake, names: Sequence[str], values: Floats, spread: Floats, hands: OfSize
 ) -> tuple[Floats, Floats]:
     """By how much what was measured misses a mistake's drawing, and how that strays; figures that nobody knows of it may be
     anything."""
-    mean = _steady(mistake.strays, names)
-    unknown = ~np.isfinite(mean)
+    mean, moves = _steady(mistake.strays, names), _moves(mistake.strays, names)[1]
+    unknown = ~(np.isfinite(mean) & np.isfinite(moves).all(axis=1))
     off = np.where(unknown, 0.0, values - np.where(unknown, 0.0, mean))
-    if unknown.any():
-        covariance = spread.copy()
-    else:
-        _, moves = _moves(mistake.strays, names)
-        moves = np.nan_to_num(moves * swell[:, None])
-        covariance = moves @ moves.T
-    return off, covariance + np.diag(np.where(unknown, 100.0, 0.0) ** 2)
+    wide = spread if unknown.any() else _spread(moves, hands)
+    return off, wide + np.diag(np.where(unknown, 100.0, 0.0) ** 2)
 
 
 def _steps(
-    prepared: Prepared, names: Sequence[str], off: Floats, moves: Floats, noise: Floats, sizes: Floats
+    prepared: Prepared,
+    names: Sequence[str],
+    moves: Floats,
+    noise: Floats,
+    honest: Sequence[tuple[Floats, Floats]],
+    sizes: Sequence[OfSize],
 ) -> list[tuple[Cause, float]]:
     """Every told step, with the chance that one of its strays is far too great, whichever and by however much."""
     sheet = prepared.sheet
@@ -368,9 +287,8 @@ def _steps(
             by_step.setdefault(sheet.told_step(draw.step), []).append(n)
     if not by_step:
         return []
-    spread = moves @ moves.T
-    inverses = [np.linalg.inv(size * size * spread + noise) for size in SIZES]
-    bases = [_log_normal(off, size * size * spread + noise) for size in SIZES]
+    inverses = [np.linalg.inv(spread + noise) for _, spread in honest]
+    bases = [_log_normal(off, spread + noise) for off, spread in honest]
     found = []
     for step, draws in by_step.items():
         chances, amounts = [], []
@@ -379,9 +297,9 @@ def _steps(
             unit = getattr(skill, part)
             if unit <= 0:
                 continue
-            along = moves[:, n] / unit
+            along = moves[:, n] * sizes[0].apart / unit
             scale = 1.0 if part == "protractor" else sheet.scale
-            for prior, inverse, base in zip(sizes, inverses, bases, strict=True):
+            for each, (off, _), inverse, base in zip(sizes, honest, inverses, bases, strict=True):
                 pulled = inverse @ along
                 aa, ao = float(along @ pulled), float(off @ pulled)
                 for gross in GROSS:
@@ -389,7 +307,7 @@ def _steps(
                     # Sherman and Morrison: one stray more of that variance
                     swollen = 1 + variance * aa
                     chance = base - 0.5 * np.log(swollen) + 0.5 * variance * ao * ao / swollen
-                    chances.append(prior + chance - np.log(len(draws) * len(GROSS)))
+                    chances.append(each.prior + chance - np.log(len(draws) * len(GROSS)))
                     amounts.append(variance * ao / swollen * scale)
         if not chances:
             continue
@@ -399,16 +317,15 @@ def _steps(
     return found
 
 
-def _tail(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floats) -> float:
+def _tail(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floats, sizes: Sequence[OfSize]) -> float:
     """How rarely an honest hand, whatever its size, strays as far as this or farther."""
     mean, moves = _moves(prepared.honest, names)
-    moves = moves * np.array([_swell(prepared, name) for name in names])[:, None]
-    spread, noise = moves @ moves.T, np.diag(reads**2) + _free(prepared, names, mean)
+    noise = np.diag(reads**2) + _free(prepared, names, mean)
     rare = 0.0
-    for size, prior in zip(SIZES, np.exp(_size_priors()), strict=True):
-        off = values - mean
-        square = float(off @ np.linalg.solve(size * size * spread + noise, off))
-        rare += float(prior) * float(gammaincc(len(names) / 2, square / 2))
+    for each in sizes:
+        off = values - mean - each.lean
+        square = float(off @ np.linalg.solve(_spread(moves, each) + noise, off))
+        rare += float(np.exp(each.prior)) * float(gammaincc(len(names) / 2, square / 2))
     return rare
 
 
@@ -426,12 +343,10 @@ def _concluded(
     kind = "cannot tell"
     if share["within"] >= WITHIN and tail >= TAIL:
         kind = "within"
-    elif best.kind == "slip" and best.share >= SURE:
-        kind = "slip"
-    elif len(names) >= FEW and best.kind == "step":
-        named = [each for each in causes if each.kind == "step"][:TOGETHER]
+    elif best.kind == "slip" or (best.kind == "step" and len(names) >= FEW):
+        named = [each for each in causes if each.kind == best.kind][:TOGETHER]
         if sum(each.share for each in named) >= SURE:
-            kind = "step"
+            kind = best.kind
     told = "" if kind != "cannot tell" else _next(prepared, names, causes)
     return Verdict(kind, tuple(causes), ones, told, wild)
 
@@ -448,7 +363,7 @@ def _next(prepared: Prepared, names: Sequence[str], causes: Sequence[Cause]) -> 
         if name in names:
             continue
         mean, moves = rows_of(prepared.honest, name)
-        own = float(np.hypot(np.sqrt(np.sum(moves * moves)), READ_LENGTH / prepared.sheet.scale))
+        own = float(np.hypot(np.sqrt(np.sum(moves * moves)), read_spread(prepared, name, mean)))
         weights, places = [], []
         for cause in left:
             at = mean

@@ -1,0 +1,167 @@
+"""A sheet made ready to be judged: its strays, those of each mistake, and how far random hands bear them out."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import NamedTuple
+
+import numpy as np
+from scipy.special import logsumexp
+
+from wisecompass.arithmetic.expression import quoted
+from wisecompass.drafting.errors import BadGiven
+from wisecompass.drafting.hand import Hand
+from wisecompass.judgement.hands import ORDINARY, TRIED, Floats, OnPaper, Strays, figures, probe
+from wisecompass.judgement.slips import Mistake, mistakes
+
+READ_LENGTH, READ_ANGLE, READ_RATIO = 0.2, 0.3, 0.004
+"""Standard deviations of what is read off with a scale, mm of paper, and a protractor, degrees; and of the share of two
+lengths that are read off."""
+
+SIZES = np.exp(np.linspace(np.log(0.5), np.log(2.4), 8))
+"""Sizes of the hand that are weighed, as shares of the one that is told."""
+
+SIZE_SPREAD = 0.45
+"""How widely those are spread, as the standard deviation of the logarithm."""
+
+_SIZE_PRIORS = -0.5 * (np.log(SIZES) / SIZE_SPREAD) ** 2 - logsumexp(-0.5 * (np.log(SIZES) / SIZE_SPREAD) ** 2)
+
+WILD, TAME, AWAY = 3.0, 0.6, 0.5
+"""A figure whose hands stray so many times more than their strays added up, or so much less, or whose mean is so many
+standard deviations off, cannot be judged by them."""
+
+
+BENT = 0.4
+"""A figure that strays to one side so much otherwise than to the other does not add up with others."""
+
+
+class Reading(NamedTuple):
+    """What was read off the paper for a figure, in the figure's own unit, and its standard deviation (None: as usual)."""
+
+    value: float
+    spread: float | None = None
+
+
+@dataclass(frozen=True)
+class Prepared:
+    """All that a verdict needs of a sheet: made while nobody waits."""
+
+    sheet: OnPaper
+    hand: Hand
+    honest: Strays
+    mistakes: tuple[Mistake, ...]
+    swell: Floats
+    """How many times more random hands stray than their strays added up, figure by figure, and below it the same of hands
+    that are twice as rough; wild ones are infinite."""
+    lean: Floats
+    """By how much their mean is off; that grows with the square of the hand."""
+    units: Mapping[str, str]
+    apart: frozenset[str]
+    """Figures that are the greatest or least of several: they are judged each for itself."""
+
+    def is_wild(self, name: str) -> bool:
+        """Whether a figure magnifies a hair."""
+        return name in self.honest.names and not np.isfinite(self.swell[0, self.honest.row(name)])
+
+
+def prepare(sheet: OnPaper, hand: Hand = ORDINARY) -> Prepared:
+    """What verdicts on a sheet hang on."""
+    honest = probe(sheet, hand)
+    added = np.sqrt(np.sum(honest.moves**2, axis=1))
+    swells, leans = zip(*(_tried(sheet, hand.scaled(size), honest, added * size) for size in (1.0, 2.0)), strict=True)
+    kinds = sheet.problem.findings
+    units = {name: kinds[base].unit if (base := name.split(":")[0]) in kinds else "mm" for name in honest.names}
+    bent = np.zeros(len(added)) if honest.bent is None else honest.bent
+    apart = frozenset(name for name, bend, spread in zip(honest.names, bent, added, strict=True) if bend > BENT * spread)
+    return Prepared(sheet, hand, honest, tuple(mistakes(sheet, honest, hand)), np.array(swells), leans[0], units, apart)
+
+
+def _tried(sheet: OnPaper, hand: Hand, honest: Strays, added: Floats) -> tuple[Floats, Floats]:
+    """How many times more random hands stray than is added up, and by how much their mean is off."""
+    from wisecompass.drafting.hand import Unsteadiness
+
+    tried = dict(figures(sheet.by(Unsteadiness(hand.on_paper(sheet.scale), TRIED, 1))))
+    swell, lean = np.ones(len(honest.names)), np.zeros(len(honest.names))
+    for n, name in enumerate(honest.names):
+        values = np.broadcast_to(np.asarray(tried[name], dtype=float), TRIED)[1:]
+        if np.isnan(values).any() or not np.isfinite(added[n]):
+            swell[n] = np.inf
+        elif added[n] > 0:
+            seen, off = float(np.std(values)) / added[n], float(np.mean(values)) - honest.steady[n]
+            wild = seen > WILD or seen < TAME or abs(off) > AWAY * added[n]
+            swell[n], lean[n] = np.inf if wild else max(1.0, seen), off
+    return swell, lean
+
+
+_PAIR = re.compile(r"(.+?)[–-](.+)")
+
+
+def rows_of(strays: Strays, name: str) -> tuple[float, Floats]:
+    """A figure of a drawing: its value and what each stray does to it. ``A-B`` is the distance of two letters.
+
+    Raises:
+        BadGiven: no such figure.
+    """
+    if name in strays.names:
+        row = strays.row(name)
+        return float(strays.steady[row]), strays.moves[row]
+    pair = _PAIR.fullmatch(name)
+    if pair and all(f"{letter}.x" in strays.names and f"{letter}.y" in strays.names for letter in pair.groups()):
+        (ax, ay), (bx, by) = (
+            (strays.row(f"{letter}.x"), strays.row(f"{letter}.y")) for letter in (pair.group(1), pair.group(2))
+        )
+        with np.errstate(all="ignore"):
+            dx, dy = strays.steady[bx] - strays.steady[ax], strays.steady[by] - strays.steady[ay]
+            away = float(np.hypot(dx, dy))
+            if away == 0:
+                raise BadGiven(name, f"“{quoted(name)}”: the two letters stand at one place")
+            moves = ((strays.moves[bx] - strays.moves[ax]) * dx + (strays.moves[by] - strays.moves[ay]) * dy) / away
+        return away, moves
+    known = ", ".join(n for n in strays.names if "." not in n)
+    raise BadGiven(name, f"“{quoted(name)}” cannot be measured on this sheet; it has {known}, and distances such as A-B")
+
+
+def can_be_measured(prepared: Prepared) -> list[str]:
+    """The figures of a sheet that can be read off: its findings that stray and are not wild."""
+    strays = prepared.honest
+    moved = np.sum(strays.moves**2, axis=1) > 0
+    return [name for n, name in enumerate(strays.names) if "." not in name and moved[n] and not prepared.is_wild(name)]
+
+
+class OfSize(NamedTuple):
+    """Hands of one size: how likely it is (its logarithm), what figures swell by, and by how much their means are off."""
+
+    size: float
+    prior: float
+    swell: Floats
+    lean: Floats
+    apart: Floats
+    """1 where a figure is judged with the others, 0 where for itself."""
+
+
+def of_size(prepared: Prepared, names: Sequence[str], size: float) -> OfSize:
+    rows = [prepared.honest.row(name) if name in prepared.honest.names else -1 for name in names]
+    one, two = (np.where(np.isfinite(row), row, WILD) for row in prepared.swell)
+    rough = np.clip(np.log2(size), 0.0, 1.0)
+    swell = np.array([1.0 if row < 0 else one[row] ** (1 - rough) * two[row] ** rough for row in rows])
+    lean = np.array([0.0 if row < 0 else prepared.lean[row] * size * size for row in rows])
+    apart = np.array([float(name not in prepared.apart) for name in names])
+    return OfSize(size, float(_SIZE_PRIORS[np.argmin(np.abs(SIZES - size))]), swell, lean, apart)
+
+
+def read_spread(prepared: Prepared, name: str, value: float) -> float:
+    """The standard deviation of what is read off for a figure, in its own unit. Areas and volumes are reckoned of lengths
+    that are, as of a square or a cube."""
+    length = READ_LENGTH / prepared.sheet.scale
+    unit = prepared.units.get(name, "mm")
+    if unit == "°":
+        return READ_ANGLE
+    if unit == "mm²":
+        return length * max(length, 2 * math.sqrt(abs(value)))
+    if unit == "mm³":
+        side = max(length, float(abs(value) ** (1 / 3)))
+        return 3 * length * side * side
+    return READ_RATIO * max(0.25, abs(value)) if unit == "" else length
