@@ -13,7 +13,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
-from wisecompass import __version__, catalogue, cli_judging
+from wisecompass import __version__, catalogue, cli_judging, cli_practice
 from wisecompass.arithmetic.expression import quoted
 from wisecompass.drafting.errors import BadDocument, BadGiven, WiseCompassError
 
@@ -103,6 +103,7 @@ def _parser() -> argparse.ArgumentParser:
     figures.add_argument("folio", type=Path, metavar="FILE")
     figures.add_argument("--json", action="store_true")
     cli_judging.add_parsers(commands)
+    cli_practice.add_parsers(commands)
     desk = commands.add_parser("desk", help="open the window")
     desk.add_argument("folio", nargs="?", type=Path)
     desk.add_argument("--demo", action="store_true", help="open the sample folio")
@@ -133,6 +134,9 @@ def main(argv: Sequence[str] | None = None) -> int:
         "judge": _judge,
         "photograph": _photograph,
         "turn": _turn,
+        "practise": cli_practice.run_practise,
+        "mark": cli_practice.run_mark,
+        "log": cli_practice.run_log,
     }[args.command]
     try:
         code = run(args)

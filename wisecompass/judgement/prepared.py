@@ -34,6 +34,9 @@ WILD, TAME, AWAY = 3.0, 0.6, 0.5
 standard deviations off, cannot be judged by them."""
 
 
+TAILS = 4.5
+"""So does one of which one hand in a thousand strays farther than so many standard deviations."""
+
 BENT = 0.4
 """A figure that strays to one side so much otherwise than to the other does not add up with others."""
 
@@ -91,7 +94,8 @@ def _tried(sheet: OnPaper, hand: Hand, honest: Strays, added: Floats) -> tuple[F
             swell[n] = np.inf
         elif added[n] > 0:
             seen, off = float(np.std(values)) / added[n], float(np.mean(values)) - honest.steady[n]
-            wild = seen > WILD or seen < TAME or abs(off) > AWAY * added[n]
+            far = np.quantile(np.abs(values - np.mean(values)), 0.999) > TAILS * max(float(np.std(values)), 1e-12)
+            wild = seen > WILD or seen < TAME or abs(off) > AWAY * added[n] or far
             swell[n], lean[n] = np.inf if wild else max(1.0, seen), off
     return swell, lean
 

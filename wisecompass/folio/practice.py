@@ -1,0 +1,283 @@
+"""Questions to practise on: a problem with new numbers that are pleasant, fit the paper and make a figure that is fair to
+draw; every kind of figure that a problem has comes up."""
+
+from __future__ import annotations
+
+import math
+import random
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, fields
+from functools import cached_property, lru_cache
+from typing import Any
+
+from wisecompass import catalogue
+from wisecompass.arithmetic import PLAIN, roughly
+from wisecompass.drafting.conventions import Conventions
+from wisecompass.drafting.errors import BadGiven, Unknown, WiseCompassError
+from wisecompass.drafting.givens import Typed
+from wisecompass.drafting.marks import Dot
+from wisecompass.drafting.problem import Method, Problem
+from wisecompass.drafting.record import Note
+from wisecompass.drafting.solve import Drawing, draw
+from wisecompass.drafting.step import Kind
+from wisecompass.folio.document import Figure
+from wisecompass.folio.layout import arrange
+from wisecompass.folio.page import room_of
+from wisecompass.folio.paper import Paper
+from wisecompass.folio.title_block import Title
+from wisecompass.geometry.plane import Circle, Line
+from wisecompass.judgement.pleasant import kind_of, pleasant
+
+MOST_QUESTIONS = 2_000
+"""So many questions are made in one go at most."""
+
+LEVELS = {1: "all settings are shown", 2: "the method is named", 3: "the brief alone"}
+
+LEAST_CROSSING, LEAST_APART = 15.0, 3.0
+"""Lines of a fair figure cross at no less, degrees, and its letters are no nearer, mm of paper; where a problem's own
+figure has less, it is no worse than that."""
+
+FEW, SPENT = 6, 480
+"""Of so many figures the rarest kind is tried first; so many are tried in vain before it is said that there are no more."""
+
+EASE = 0.7
+"""How much worse than the problem's own figure a question may be."""
+
+
+@dataclass(frozen=True)
+class Question:
+    """A problem with numbers: ``givens`` as typed; ``kind`` is what kind of figure it is; ``solution`` the one that is to be
+    lined in."""
+
+    problem: str
+    method: str
+    givens: dict[str, str]
+    level: int = 1
+    kind: str = ""
+    solution: int = 1
+
+    def __getstate__(self) -> dict[str, Any]:
+        """Without what is remembered: functions cannot travel."""
+        return {each.name: getattr(self, each.name) for each in fields(self)}
+
+    @cached_property
+    def found(self) -> Problem:
+        return catalogue.problem(self.problem)
+
+    @cached_property
+    def typed(self) -> Typed:
+        return self.found.read(self.givens)
+
+    @property
+    def brief(self) -> str:
+        """The question in a sentence."""
+        said = self.found.spoken(self.typed)
+        return f"{said} Line in solution {self.solution}." if self.solution > 1 else said
+
+    @property
+    def answers(self) -> dict[str, float]:
+        """The figures that are asked for, by finding."""
+        findings = self.found.find_truth(self.typed, PLAIN).findings
+        return {name: float(findings[name]) for name in asked_of(self.found, findings)}  # type: ignore[arg-type]
+
+    def figure(self, name: str, scale: str = "fit") -> Figure:
+        """The figure of a folio that it is."""
+        return Figure(self.problem, self.method, dict(self.givens), self.solution, scale, name=name)
+
+
+MOST_ASKED = 6
+"""So many figures are asked for in a question."""
+
+
+def asked_of(problem: Problem, findings: Any) -> list[str]:
+    """The findings that are asked for: numbers with a unit that a drawing shows, the first of them."""
+    measured = (Kind.LENGTH, Kind.ANGLE)
+    names = [
+        name
+        for name, kind in problem.findings.items()
+        if kind in measured and isinstance(findings.get(name), float) and name not in problem.reckoned_only
+    ]
+    others = [n for n in problem.findings if isinstance(findings.get(n), float) and n not in names]
+    return (names or others)[:MOST_ASKED]
+
+
+def chosen(what: str) -> list[str]:
+    """The ids of a problem, a family, or all.
+
+    Raises:
+        Unknown: there is no such problem or family.
+    """
+    if what in catalogue.FAMILIES:
+        return [f"{what}/{name}" for name in catalogue.FAMILIES[what]]
+    if what == "all":
+        return catalogue.ids()
+    if "/" not in what:
+        families = ", ".join(catalogue.FAMILIES)
+        raise Unknown(f"there is no family “{what[:40]}”; there are {families}, and all")
+    return [catalogue.problem(what).id]
+
+
+def questions(
+    what: Sequence[str], count: int, seed: int, level: int = 1, paper: Paper | None = None, method: str | None = None
+) -> Iterator[Question]:
+    """So many questions, each problem in its turn, no two alike, and of every kind of figure in its turn; a seed gives the
+    same again.
+
+    Raises:
+        BadGiven: the count or the level cannot be. Unknown: see ``chosen``. WiseCompassError: a problem has no more.
+    """
+    if not 1 <= count <= MOST_QUESTIONS:
+        nearest = "1" if count < 1 else str(MOST_QUESTIONS)
+        raise BadGiven("count", f"{count} questions cannot be made in one go: ask for 1 to {MOST_QUESTIONS}", nearest)
+    if level not in LEVELS:
+        raise BadGiven("level", f"there is no level {level}; there are 1, 2 and 3", "1")
+    ids = [each for one in what for each in chosen(one)]
+    sources = {each: Source(catalogue.problem(each), random.Random(f"{seed}/{each}"), paper, method) for each in ids}
+    return (sources[ids[n % len(ids)]].next(level) for n in range(count))
+
+
+class Source:
+    """Questions of one problem, one after the other."""
+
+    def __init__(self, problem: Problem, rng: random.Random, paper: Paper | None = None, method: str | None = None) -> None:
+        self.problem, self.rng, self.paper = problem, rng, paper or Paper()
+        self.methods = [problem.method(method)] if method else list(problem.methods)
+        self.given: set[tuple[str, ...]] = set()
+        self.kinds: Counter[str] = Counter()
+
+    def next(self, level: int = 1) -> Question:
+        """The next question: of a few figures the one of the rarest kind so far that is fair to draw."""
+        tried = 0
+        while tried < SPENT:
+            drafts = [draft for draft in (self._draft() for _ in range(FEW)) if draft is not None]
+            tried += FEW
+            for draft in sorted(drafts, key=self._how_often):
+                found = self._fair(draft, level)
+                if found is not None:
+                    self.kinds.update(draft.kind.split(", "))
+                    self.given.add(tuple(draft.raw.values()))
+                    return found
+        many = f"after {len(self.given)} questions there are" if self.given else "there are"
+        raise WiseCompassError(f"{many} no other pleasant numbers for {self.problem.id} that fit {self.paper.size}")
+
+    def _how_often(self, draft: _Draft) -> tuple[int, int]:
+        """How often what is rarest of its kind has come up, and all of it."""
+        counts = [self.kinds[word] for word in draft.kind.split(", ")]
+        return min(counts), sum(counts)
+
+    def _draft(self) -> _Draft | None:
+        """Pleasant givens that were not asked yet, with their kind."""
+        raw = pleasant(self.problem, self.rng)
+        if raw is None or tuple(raw.values()) in self.given:
+            return None
+        try:
+            typed = self.problem.read(raw, offers=False)
+            methods = [each for each in self.methods if self.problem.first_broken(each.only, typed) is None]
+            truth = self.problem.find_truth(typed, PLAIN)
+        except (WiseCompassError, ArithmeticError):
+            return None
+        if not methods:
+            return None
+        kind = kind_of(self.problem, typed, truth.findings, truth.solutions)
+        return _Draft(raw, typed, self.rng.choice(methods), kind, self.rng.randint(1, max(1, min(2, truth.solutions))))
+
+    def _fair(self, draft: _Draft, level: int) -> Question | None:
+        """The question of a draft, where its figure is fair to draw."""
+        try:
+            drawing = draw(self.problem, draft.typed, draft.method, solution=draft.solution)
+        except (WiseCompassError, ArithmeticError):
+            return None
+        if not fairness(drawing, self.paper).at_least(_own_fairness(self.problem.id, draft.method.name, self.paper)):
+            return None
+        return Question(self.problem.id, draft.method.name, draft.raw, level, draft.kind, draft.solution)
+
+
+@dataclass(frozen=True)
+class _Draft:
+    """Givens that may become a question, and the solution that is wanted."""
+
+    raw: dict[str, str]
+    typed: Typed
+    method: Method
+    kind: str
+    solution: int
+
+
+@dataclass(frozen=True)
+class Fairness:
+    """How fair a figure is to draw: the scale at which it fits the paper, the least angle at which lines cross, degrees,
+    and how near letters are to each other, mm of paper."""
+
+    scale: float
+    crossing: float
+    apart: float
+
+    def at_least(self, own: Fairness) -> bool:
+        """Whether it is as good as is wanted, or not much worse than the problem's own figure."""
+        return (
+            self.scale >= min(1.0, own.scale)
+            and self.crossing >= min(LEAST_CROSSING, own.crossing * EASE)
+            and self.apart >= min(LEAST_APART, own.apart * EASE)
+        )
+
+
+@lru_cache(maxsize=512)
+def _own_fairness(problem_id: str, method: str, paper: Paper) -> Fairness:
+    problem = catalogue.problem(problem_id)
+    try:
+        typed = problem.served_by(problem.method(method), problem.read({}))
+        return fairness(draw(problem, typed, problem.method(method)), paper)
+    except WiseCompassError:
+        return Fairness(0.5, LEAST_CROSSING, LEAST_APART)
+
+
+def fairness(drawing: Drawing, paper: Paper) -> Fairness:
+    """How fair a figure is on a paper."""
+    conventions = Conventions()
+    room = room_of(drawing, paper, conventions, Title())[0]
+    scale = float(arrange(drawing.marks, drawing.rotations, room, None, paper.lettering).scale)
+    return Fairness(scale, _least_crossing(drawing), _least_apart(drawing, scale))
+
+
+def _least_crossing(drawing: Drawing) -> float:
+    book = drawing.steps[0].book if drawing.steps else None
+    if book is None:
+        return 90.0
+    met = (note for note in book.notes if isinstance(note, Note) and note.do == "meet" and len(note.on) == 2)
+    return min((crossing_angle(*note.on) for note in met), default=90.0)
+
+
+def crossing_angle(first: Line | Circle, second: Line | Circle) -> float:
+    """At what angle two lines or arcs cross, degrees; where they touch or miss, 0."""
+    if isinstance(first, Line) and isinstance(second, Line):
+        ax, ay, bx, by = (roughly(v) for v in (first.dx, first.dy, second.dx, second.dy))
+        return math.degrees(math.atan2(abs(ax * by - ay * bx), abs(ax * bx + ay * by)))
+    if isinstance(first, Line) or isinstance(second, Line):
+        line, circle = (first, second) if isinstance(first, Line) else (second, first)
+        assert isinstance(line, Line) and isinstance(circle, Circle)
+        dx, dy = roughly(line.dx), roughly(line.dy)
+        x, y = roughly(circle.centre.x) - roughly(line.at.x), roughly(circle.centre.y) - roughly(line.at.y)
+        away = abs(dx * y - dy * x) / (math.hypot(dx, dy) or 1.0)
+        return math.degrees(math.acos(min(1.0, away / (roughly(circle.radius) or 1.0))))
+    r, s = roughly(first.radius), roughly(second.radius)
+    gap = math.hypot(roughly(second.centre.x) - roughly(first.centre.x), roughly(second.centre.y) - roughly(first.centre.y))
+    cosine = (r * r + s * s - gap * gap) / (2 * r * s or 1.0)
+    return math.degrees(math.acos(min(1.0, abs(cosine))))
+
+
+def _least_apart(drawing: Drawing, scale: float) -> float:
+    """How near two letters of a block are."""
+    blocks: dict[str, list[tuple[float, float]]] = {}
+    for mark in drawing.marks:
+        if isinstance(mark, Dot) and mark.shown and mark.name:
+            blocks.setdefault(mark.block, []).append((mark.x, mark.y))
+    least = math.inf
+    for spots in blocks.values():
+        spots = sorted(set(spots))
+        for k, (x, y) in enumerate(spots):
+            for other in spots[k + 1 :]:
+                if other[0] - x > least:
+                    break
+                least = min(least, math.hypot(other[0] - x, other[1] - y))
+    return least * scale
