@@ -1,6 +1,6 @@
 # make demo   sets up and opens the desk on the sample folio
 # make test   sets up and runs every check
-.PHONY: demo test setup lint unit campaign judge bench screenshots contact-sheet lock
+.PHONY: demo test setup lint unit campaign judge questions bench screenshots contact-sheet lock
 
 PY = .venv/bin/python
 
@@ -33,6 +33,10 @@ campaign: setup
 judge: setup
 	@scripts/setup.sh test
 	@$(PY) scripts/judge.py
+
+# Twenty-five questions of every problem, held against the proof; a table by problem.
+questions: setup
+	@$(PY) scripts/questions.py
 
 bench: setup
 	@$(PY) scripts/bench.py

@@ -13,6 +13,7 @@ ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
+from PIL import Image  # noqa: E402
 from PySide6.QtWidgets import QApplication  # noqa: E402 - the platform is chosen first
 
 from wisecompass.desk.session import Session  # noqa: E402
@@ -21,10 +22,13 @@ from wisecompass.desk.window import DeskWindow  # noqa: E402
 from wisecompass.drafting.hand import Hand, OneHand  # noqa: E402
 from wisecompass.drafting.solve import draw  # noqa: E402
 from wisecompass.exchange.camera import Camera, photographed  # noqa: E402
+from wisecompass.exchange.pdf import pdf as pdf_of  # noqa: E402
 from wisecompass.folio import store  # noqa: E402
 from wisecompass.folio.clicked import corners, lettered  # noqa: E402
+from wisecompass.folio.practice import questions  # noqa: E402
 from wisecompass.folio.print import laid_out  # noqa: E402
 from wisecompass.folio.register import place_of  # noqa: E402
+from wisecompass.folio.worksheets import Course, question_page, stage_pages  # noqa: E402
 from wisecompass.service import Task, on_paper  # noqa: E402
 
 OUT = ROOT / "docs" / "screenshots"
@@ -38,12 +42,10 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("helix", "loci/helix", 0, ""),
     ("line-in-space", "space/line-inclined-to-both", 15, ""),
     ("faces", "space/dihedral-angle", 46, ""),
-    ("solid", "solids/views", 34, ""),
     ("section", "solids/section", 0, ""),
     ("body", "solids/crates", 10, ""),
     ("block", "pictorial/polygon-block", 0, ""),
     ("picture", "chute, two points", 0, ""),
-    ("hopper", "developments/rectangle-to-rectangle", 33, ""),
     ("pattern", "lamp hood, laid out", 34, ""),
 )
 """(name, problem or name of the figure, step or 0 for the whole sheet, method or "" for the sample's own)."""
@@ -80,11 +82,40 @@ def photograph(session: Session, window: DeskWindow, place: tuple[int, int]) -> 
             window.photo.leave_out()
 
 
+def practise(session: Session, window: DeskWindow, place: tuple[int, int]) -> None:
+    """Another like it, some steps of it found and a wrong one taken."""
+    session.turn_to(*place)
+    window.leaves.show_leaf("Practise")
+    window.practise.seed = 4
+    window.practise.another()
+    for right in (True, True, True, True, True, False):
+        at = next(k for k, choice in enumerate(window.practise.choices) if choice.right is right)
+        window.practise._chosen(f"choice {at}")
+
+
+def worksheets() -> None:
+    """A question sheet and the construction in growing pictures."""
+    question = next(questions(["tangency/arc-two-circles"], 1, 4, 2))
+    course = Course("Bramlow Mill practice")
+    pages = [question_page(question, course, "1"), next(stage_pages(question, course, "1"))]
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "sheets.pdf"
+        path.write_bytes(pdf_of(pages, "Worksheet"))
+        subprocess.run(["pdftoppm", "-r", "64", "-png", str(path), str(Path(folder) / "sheet")], check=True)
+        pictures = [Image.open(each) for each in sorted(Path(folder).glob("sheet-*.png"))]
+        width, height = pictures[0].size
+        beside = Image.new("RGB", (width * 2, height), "white")
+        for n, picture in enumerate(pictures):
+            beside.paste(picture, (n * width, 0))
+        beside.save(OUT / "worksheet.png")
+
+
 def main() -> None:
     application = QApplication([])
     load_fonts()
     session = Session(store.sample())
-    window = DeskWindow(session)
+    book = Path(tempfile.mkdtemp()) / "logbook.sqlite"
+    window = DeskWindow(session, logbook=book)
     window.show()
     OUT.mkdir(parents=True, exist_ok=True)
     places: dict[str, tuple[int, int]] = {}
@@ -128,6 +159,10 @@ def main() -> None:
     take("photograph")
     window.photo.put_away()
     window.leaves.show_leaf("Answers")
+    practise(session, window, places["tangency/arc-two-circles"])
+    take("practise")
+    session.undo()
+    window.leaves.show_leaf("Answers")
     session.turn_to(*places["space/line-inclined-to-both"])
     session.set_given("inclination_hp", "60")
     take("refused")
@@ -143,6 +178,7 @@ def main() -> None:
     one_page = ["-r", "100", "-f", HOPPER_PAGE, "-l", HOPPER_PAGE, "-png", "-singlefile"]
     subprocess.run(["pdftoppm", *one_page, str(pdf), str(OUT / "sheet")], check=True)
     pdf.unlink()
+    worksheets()
 
 
 if __name__ == "__main__":

@@ -34,8 +34,11 @@ if TYPE_CHECKING:
 
     from wisecompass.drafting.hand import Hand
     from wisecompass.drafting.marks import Mark
+    from wisecompass.folio.practice import Question
+    from wisecompass.judgement.habits import Stray
     from wisecompass.judgement.hands import OnPaper
     from wisecompass.judgement.helps import Help
+    from wisecompass.judgement.next_step import Choice
     from wisecompass.judgement.prepared import Prepared, Reading
     from wisecompass.judgement.sensitivity import Carried, Slope
     from wisecompass.judgement.turned import Turned
@@ -273,6 +276,8 @@ class Marked:
     verdict: Verdict
     passes: dict[str, bool]
     units: dict[str, str]
+    strays: tuple[Stray, ...] = ()
+    """What an honest drawing says of the hand, for the logbook."""
 
 
 _PREPARED: list[tuple[Task, Prepared]] = []
@@ -307,6 +312,7 @@ def judged(
     task: Task, typed: dict[str, str], tolerance: str, unit: str, clicked: dict[str, Reading] | None = None
 ) -> Marked:
     """The verdict on what was typed, and on the letters that were clicked on a photograph."""
+    from wisecompass.judgement.habits import strays_of
     from wisecompass.judgement.marking import kind_of_figure, passes, read_tolerance, readings
     from wisecompass.judgement.verdict import judge
 
@@ -314,7 +320,10 @@ def judged(
     verdict = judge(prepared, readings(prepared, typed, unit) | (clicked or {}))
     allowed = read_tolerance(tolerance)
     kept = {name: passes(prepared, name, one, allowed) for name, one in verdict.measured.items()}
-    return Marked(verdict, kept, {name: kind_of_figure(prepared, name).unit for name in verdict.measured})
+    units = {name: kind_of_figure(prepared, name).unit for name in verdict.measured}
+    told = readings(prepared, typed, unit)
+    strays = tuple(strays_of(prepared, told)) if verdict.kind in ("within", "cannot tell") else ()
+    return Marked(verdict, kept, units, strays)
 
 
 def instead(task: Task, fork: int) -> list[Mark]:
@@ -327,6 +336,21 @@ def instead(task: Task, fork: int) -> list[Mark]:
     return [ready(mark) for mark in board.finished_marks() if mark.pen in heavy]
 
 
+def next_step(task: Task, step: int, hide: bool, seed: int) -> list[Choice]:
+    """What may come next, the right step and two others."""
+    from wisecompass.judgement.next_step import choices
+
+    return choices(on_paper(task), step, hide, seed)
+
+
+def another(task: Task, seed: int, level: int) -> Question:
+    """The same problem with other numbers that fit the sheet."""
+    from wisecompass.folio.practice import questions
+
+    sheet = task.folio.sheets[task.place[0]]
+    return next(questions([task.figure.problem], 1, seed, level, sheet.as_paper()))
+
+
 ASKED: dict[str, Callable[..., Any]] = {
     "measure": measured,
     "helps": helped,
@@ -335,6 +359,8 @@ ASKED: dict[str, Callable[..., Any]] = {
     "measurable": measurable,
     "judge": judged,
     "instead": instead,
+    "next step": next_step,
+    "another": another,
 }
 """What is asked for by name and answered in one piece."""
 

@@ -48,7 +48,7 @@ class DeskTest(unittest.TestCase):
         self.settings = QSettings(str(self.folder / "desk.ini"), QSettings.Format.IniFormat)
         self.session = Session(self.folio)
         self.drafts = Drafts(self.folder / "drafts")
-        self.window = DeskWindow(self.session, self.settings, self.drafts)
+        self.window = DeskWindow(self.session, self.settings, self.drafts, self.folder / "logbook.sqlite")
         self.addCleanup(self._close)
         self.window.show()
         self.window.activateWindow()
@@ -64,6 +64,12 @@ class DeskTest(unittest.TestCase):
         """The figure of a folio that stands where that folio has a problem first."""
         s, f = PLACES[problem_id]
         return folio.sheets[s].figures[f]
+
+    def settle(self) -> None:
+        """Let all that waits for a rest be done."""
+        self.app.processEvents()
+        self.session.settle()
+        self.app.processEvents()
 
     def turn_to(self, problem_id: str) -> None:
         self.session.turn_to(*PLACES[problem_id])

@@ -16,11 +16,6 @@ class Judging(DeskTest):
         self.session.begin_proving()
         self.settle()
 
-    def settle(self) -> None:
-        self.app.processEvents()
-        self.session.settle()
-        self.app.processEvents()
-
     def rows(self, leaf: str) -> list[Row]:
         self.window.leaves.show_leaf(leaf)
         self.settle()

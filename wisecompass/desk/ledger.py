@@ -119,6 +119,9 @@ def answer_row(answer: Answer, units: Units = Units.MM) -> Row:
 SCROLL_BAR = 10
 """Width that a list's scroll bar takes where there is one, px."""
 
+COVERED = "covered"
+"""What stands for the value of an answer while somebody practises."""
+
 AT_A_TIME = 3
 """Changed rows that are painted at a time."""
 
@@ -375,7 +378,7 @@ class Ledger(Rows):
         self._shown: tuple[object, ...] = ()
         self.setAccessibleName("ledger: answers and checks")
         self.setDragEnabled(True)
-        for signal in (session.followed, session.refused, session.certified):
+        for signal in (session.followed, session.refused, session.certified, session.covered):
             signal.connect(self.refresh)
         self.refresh()
 
@@ -410,7 +413,10 @@ class Ledger(Rows):
         """Rows for what the session has now. Of another problem the values stand without proof until it is there."""
         drawing = self.session.drawing
         reaches = self.session.reaches
-        now = (self.measured, self.session.certificate, drawing and drawing.typed, self.session.trouble, self.units, reaches)
+        cover = self.session.cover
+        hidden = 0 if cover is None else 1 + len(cover.answers)
+        proof = self.session.certificate
+        now = (self.measured, proof, drawing and drawing.typed, self.session.trouble, self.units, reaches, hidden)
         if self.session.certificate is not None and self._shows(now):
             return
         self._shown = now
@@ -421,7 +427,8 @@ class Ledger(Rows):
         if certificate is not None:
             stale = "of the last drawing" if self.session.trouble is not None else ""
             rows.append(Row(RowKind.HEAD, "Answers", stale))
-            rows += [self._with_hand(answer_row(answer, self.units), answer) for answer in certificate.answers]
+            told = [(self._with_hand(answer_row(answer, self.units), answer), answer.name) for answer in certificate.answers]
+            rows += [self._as_covered(row, name) for row, name in told]
             worst = certificate.deviation
             if worst.worst:
                 away = measured(worst.worst, "mm", self.units, 3)
@@ -441,6 +448,20 @@ class Ledger(Rows):
             rows += self._unproved_rows()
         self._shown_problem = "" if self.session.empty else self.session.figure.problem
         self.table.set_rows(self._worded(rows), self._painter.height)
+
+    def _as_covered(self, row: Row, name: str) -> Row:
+        """An answer that a click uncovers, while somebody practises."""
+        cover = self.session.cover
+        if cover is None or name in cover.answers:
+            return row
+        return Row(RowKind.ANSWER, row.left, COVERED, "a click or Enter uncovers it", link=name)
+
+    def _copy(self, index: QModelIndex) -> None:
+        row = self.table.rows[index.row()]
+        if row.right == COVERED:
+            self.session.uncover(lambda cover: cover.uncover_answer(row.link))
+        else:
+            super()._copy(index)
 
     def _with_hand(self, row: Row, answer: Answer) -> Row:
         """An answer with how near a hand comes to it."""
@@ -464,7 +485,8 @@ class Ledger(Rows):
         for name, kind in drawing.problem.findings.items():
             if name in values:
                 value = values[name]
-                rows.append(replace(answer_row(unproved(name, kind, plain_value(value)), self.units), below="being proved"))
+                row = replace(answer_row(unproved(name, kind, plain_value(value)), self.units), below="being proved")
+                rows.append(self._as_covered(row, name))
         return rows
 
     def _measure_rows(self, taken: Measured) -> list[Row]:

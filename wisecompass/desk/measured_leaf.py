@@ -36,6 +36,8 @@ class MeasuredLeaf(QWidget):
     """The fields above the verdict."""
 
     photograph_wanted = Signal()
+    judged = Signal(object)
+    """The verdict on what was measured; None for none."""
     drawn_instead = Signal(object)
     """Marks of a drawing with a mistake, in their blocks; None for none."""
 
@@ -184,11 +186,13 @@ class MeasuredLeaf(QWidget):
         self.drawn_instead.emit(None)
         if not typed and not self.clicked:
             self.rows.show_marked(None)
+            self.judged.emit(None)
             return
         self._verdict.ask("judge", typed, self.tolerance, self.session.conventions.units.value, self.clicked)
 
     def _take_verdict(self, marked: Marked) -> None:
         self.rows.show_marked(marked)
+        self.judged.emit(marked)
 
     def _show_instead(self, fork: object) -> None:
         if fork is None:

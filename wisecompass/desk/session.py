@@ -14,6 +14,7 @@ from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import Expression, quoted
 from wisecompass.catalogue import index as contents
 from wisecompass.catalogue import problem
+from wisecompass.desk.covering import Cover
 from wisecompass.desk.helper import Helper
 from wisecompass.desk.neighbours import Neighbours
 from wisecompass.desk.rest import Rest
@@ -57,6 +58,7 @@ from wisecompass.judgement.worth import Worth, ranked, serving
 from wisecompass.service import Judged, Reply, Task, about_figure, refused
 
 if TYPE_CHECKING:
+    from wisecompass.folio.practice import Question
     from wisecompass.judgement.hands import Reach
 
 ASK_AFTER, LETTER_AFTER = 30, 270
@@ -102,6 +104,8 @@ class Session(QObject):
     history_moved = Signal()
     """What can be undone and done again is another change."""
     noticed = Signal(str)
+    covered = Signal()
+    """Something of the figure in hand is covered or uncovered."""
 
     def __init__(self, work: Work | Folio, path: Path | None = None, sheet: int = 0, helper: Helper | None = None) -> None:
         """``helper`` proves and judges beside the desk; without one it is done here, when there is a rest."""
@@ -122,6 +126,7 @@ class Session(QObject):
         self.reaches: dict[str, Reach] = {}
         """How near a hand comes to each answer of the sheet as it is drawn; nothing until it is known."""
         self.step = 1
+        self._cover: Cover | None = None
         self.proving = False
         self._typing = self._turning = False
         self.letters_wait = False
@@ -597,8 +602,39 @@ class Session(QObject):
         has just been typed wants it told."""
         if step <= self.last_step and self._detail is not Detail.WHOLE and self._letters_may_come:
             self._letter_anew()
-        self.step = max(1, min(step, self.last_step + 1))
+        most = self.last_step + 1 if self.cover is None else min(self.cover.steps, self.last_step + 1)
+        self.step = max(1, min(step, most))
         self.stepped.emit(self.step)
+
+    # ----------------------------------------------------------------------------------------------------- practice
+    @property
+    def cover(self) -> Cover | None:
+        """What of the figure in hand is covered; nothing of another, or of other numbers."""
+        cover = self._cover
+        return cover if cover is not None and not self.empty and cover.is_of(self.figure) else None
+
+    def cover_up(self, level: int | None) -> None:
+        """Cover the figure in hand, to practise on it; with None nothing is covered any more."""
+        self._cover = None if level is None or self.empty else Cover(self.figure, level)
+        self.go_to(1 if self._cover is not None else self.last_step + 1)
+        self.covered.emit()
+
+    def uncover(self, act: Callable[[Cover], None]) -> None:
+        """Uncover something, and show it."""
+        if self.cover is not None:
+            steps = self.cover.steps
+            act(self.cover)
+            self.go_to(self.cover.steps if self.cover.steps > steps else self.step)
+            self.covered.emit()
+
+    def practise(self, question: Question) -> None:
+        """Put a question in the place of the figure in hand, covered."""
+        asked = question.figure(self.figure.name)
+        after = replace(
+            self.figure, method=asked.method, givens=asked.givens, solution=asked.solution, places={}, scale="fit"
+        )
+        self._push(after, "another like it")
+        self.cover_up(question.level)
 
     # -------------------------------------------------------------------------------------------------------- inner
     def _push(self, figure: Figure, words: str, melt: str = "") -> None:

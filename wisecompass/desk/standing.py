@@ -37,7 +37,7 @@ class Standing:
         shown: list[tuple[Mark, Stand]] = [(tint, Stand.NEW) for tint in page.tints_of(current)]
         for mark in page.marks:
             if mark.step > current:
-                if mark.pen in GHOSTS:
+                if mark.pen in GHOSTS and self.session.cover is None:
                     shown.append((mark, Stand.GHOST))
             elif mark.step == current:
                 shown.append((mark, Stand.NEW))

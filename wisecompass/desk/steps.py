@@ -61,6 +61,7 @@ class StepStrip(QWidget):
         self._player.setInterval(PLAY_EVERY)
         self._player.timeout.connect(self._play_on)
         session.stepped.connect(self._show)
+        session.covered.connect(self._show)
         session.followed.connect(self._show)
         self._show()
 
@@ -80,12 +81,14 @@ class StepStrip(QWidget):
         if step > len(drawing.steps):
             return f"The whole sheet, made in {len(drawing.steps)} steps. ← walks back through them, Home begins."
         conventions = self.session.conventions
-        return conventions.worded(sentence(drawing.steps[step - 1], conventions.units))
+        told = conventions.worded(sentence(drawing.steps[step - 1], conventions.units))
+        cover = self.session.cover
+        return told if cover is None else cover.told(step, told)
 
     def why(self) -> str:
         """What the step rests on, if that is asked for."""
         drawing, step = self.session.drawing, self.session.step
-        if not self.saying_why or drawing is None or step > len(drawing.steps):
+        if not self.saying_why or drawing is None or step > len(drawing.steps) or self._setting_covered:
             return ""
         conventions = self.session.conventions
         return conventions.worded(" ".join(Reasons(drawing.steps[step - 1], conventions.units).sentences()))
@@ -96,16 +99,27 @@ class StepStrip(QWidget):
         self.setFixedHeight(scaled(TALL if wanted else HEIGHT))
         self._show()
 
+    @property
+    def _told_to(self) -> int:
+        """The last step that is told."""
+        cover = self.session.cover
+        return self.count if cover is None else cover.steps
+
+    @property
+    def _setting_covered(self) -> bool:
+        cover = self.session.cover
+        return cover is not None and self.session.step > cover.settings
+
     def setting(self) -> str:
         drawing, step = self.session.drawing, self.session.step
-        if drawing is None or step > len(drawing.steps):
+        if drawing is None or step > len(drawing.steps) or self._setting_covered:
             return ""
         return setting_text(drawing.steps[step - 1], self.session.conventions.units)
 
     def on_paper(self) -> str:
         """What the setting measures on this sheet, where the drawing scale is not full size."""
         drawing, page, step = self.session.drawing, self.session.page, self.session.step
-        if drawing is None or page is None or page.scale == 1 or step > len(drawing.steps):
+        if drawing is None or page is None or page.scale == 1 or step > len(drawing.steps) or self._setting_covered:
             return ""
         setting, unit = drawing.steps[step - 1].setting, drawing.steps[step - 1].unit
         if setting is None or unit != "mm":
@@ -285,7 +299,7 @@ class StepStrip(QWidget):
         """The row of dots, painted anew only when a step, an instrument or the width has changed."""
         drawing = self.session.drawing
         tools = tuple(step.instrument for step in drawing.steps) if drawing else ()
-        key = (self.session.step, tools, self.width())
+        key = (self.session.step, tools, self.width(), self._told_to)
         if self._painted_dots is None or self._painted_dots[0] != key:
             ratio = self.devicePixelRatioF()
             row = QPixmap(round(self.width() * ratio), round((DOTS_BELOW + 2) * ratio))
@@ -325,6 +339,9 @@ class StepStrip(QWidget):
             painter.setBrush(self.theme.color("panel"))
             if n > self.count:
                 painter.drawRect(QRectF(at.x() - radius, at.y() - radius * 0.8, 2 * radius, radius * 1.6))
+                continue
+            if n > self._told_to:
+                painter.drawEllipse(at, radius / 2, radius / 2)
                 continue
             painter.drawEllipse(at, radius, radius)
             painter.setPen(QPen(self.theme.color("vermilion") if current else accent if done else ink, 1.2))

@@ -38,8 +38,10 @@ from wisecompass.desk.index import Index
 from wisecompass.desk.keeping import Keeping
 from wisecompass.desk.leaves import Leaves
 from wisecompass.desk.ledger import Cautions, Ledger
+from wisecompass.desk.logbook_view import LogbookView
 from wisecompass.desk.measured_leaf import MeasuredLeaf
 from wisecompass.desk.photo_view import PhotoView
+from wisecompass.desk.practise_leaf import PractiseLeaf
 from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.space_picture import SpacePicture
@@ -47,6 +49,7 @@ from wisecompass.desk.steps import WALKING, StepStrip
 from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, scaled, style_sheet
 from wisecompass.desk.title_block import TitleForm
 from wisecompass.desk.which import WhichIsWhich
+from wisecompass.desk.worksheets_form import WorksheetsForm
 from wisecompass.drafting.conventions import Beginning, Counting, LineNames, Naming, Numbering, Projection, Units, Vocabulary
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.marks import Dot, Text
@@ -101,9 +104,15 @@ SIZE, SMALLEST = (1280, 800), (1000, 640)
 class DeskWindow(QMainWindow):
     """One window, four places."""
 
-    def __init__(self, session: Session, settings: QSettings | None = None, drafts: Drafts | None = None) -> None:
+    def __init__(
+        self,
+        session: Session,
+        settings: QSettings | None = None,
+        drafts: Drafts | None = None,
+        logbook: Path | None = None,
+    ) -> None:
         super().__init__()
-        self.session, self.settings = session, settings
+        self.session, self.settings, self.logbook = session, settings, logbook
         self.keeping = Keeping(session, drafts)
         self.keeping.troubled.connect(self.notice)
         dark = bool(settings and settings.value("dark", False, type=bool))
@@ -111,6 +120,7 @@ class DeskWindow(QMainWindow):
         self.brief: Brief
         self.card: Card
         self.strip: StepStrip
+        self.practise: PractiseLeaf
         self.exporter: Helper | None = None
         self.setWindowTitle("Wise Compass")
         self._actions()
@@ -172,6 +182,11 @@ class DeskWindow(QMainWindow):
         )
         self.hand_action = self._action("Next leaf: answers, hand, depends", "F8", self.turn_leaf)
         self.backwards_action = self._action("Ask an answer backwards", "Shift+F8", self.ask_backwards)
+        self.another_action = self._action("Another like it", "Ctrl+J", self.another_like_it)
+        self.cover_action = self._action("Cover the work, or uncover it", "Ctrl+Shift+J", lambda: self.practise.toggle())
+        self.write_action = self._action("Write down in the logbook", "Ctrl+B", lambda: self.practise.write_down())
+        self.logbook_action = self._action("Logbook …", "Ctrl+Shift+B", self.open_logbook)
+        self.worksheets_action = self._action("Worksheets …", "Ctrl+Alt+J", self.ask_worksheets)
         self.dark_action = self._action("Dark room", "Ctrl+D", self.toggle_dark)
         self.rounds_action = self._action(
             "Walk through repetitions and divisions one by one", "Ctrl+R", self.session.set_one_by_one
@@ -377,12 +392,18 @@ class DeskWindow(QMainWindow):
         self.depends = Depends(self.session, self.theme)
         self.depends.copied.connect(self.notice)
         self.ledger.asked.connect(self.turn_round)
+        self.practise = PractiseLeaf(self.session, self.theme, self.logbook)
+        self.practise.worksheets_wanted.connect(self.ask_worksheets)
+        self.practise.logbook_wanted.connect(self.open_logbook)
+        self.marked.judged.connect(self._keep_verdict)
         self.leaves = Leaves(
             ("Answers", self.ledger, "what comes out, proved, and the checks"),
             ("Hand", self.hand, "what a hand keeps to, and what people get wrong"),
             ("Measured", self.marked, "what the paper shows, and the verdict on it"),
             ("Depends", self.depends, "what each given changes, and an answer asked backwards"),
+            ("Practise", self.practise, "another like it, covered work, what comes next, and the logbook"),
         )
+        self.session.covered.connect(self._cover_leaves)
         for widget in (self.index, self.sheet, self.leaves):
             self.splitter.addWidget(widget)
         self.splitter.setStretchFactor(1, 1)
@@ -449,6 +470,8 @@ class DeskWindow(QMainWindow):
         sheet_button.menu().addMenu(self.go_on_menu)
         sheet_button.menu().aboutToShow.connect(self._list_continuations)
         row.addWidget(sheet_button)
+        practice = [self.another_action, self.cover_action, self.worksheets_action, self.write_action, self.logbook_action]
+        row.addWidget(self._menu("Practice", practice))
         row.addWidget(self._menu("Hand over", [self.print_action, self.print_all_action, *self.export_actions.values()]))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
         view = [self.search_action, self.fold_action, self.fit_action, self.faired_action, self.brief_action]
@@ -632,9 +655,37 @@ class DeskWindow(QMainWindow):
         """Ask the answer in hand backwards."""
         self.ledger.turn_round()
 
+    def another_like_it(self) -> None:
+        """Practise on the problem in hand with other numbers."""
+        self.leaves.show_leaf("Practise")
+        self.practise.another()
+
+    def ask_worksheets(self) -> None:
+        WorksheetsForm(self.session, self).exec()
+
+    def open_logbook(self) -> None:
+        """The logbook in a window of its own; why there is none is said in the head line."""
+        try:
+            book = self.practise.book()
+        except WiseCompassError as reason:
+            self.notice(str(reason))
+            return
+        LogbookView(book, self).exec()
+
+    def _keep_verdict(self, marked: object) -> None:
+        self.practise.marked = marked  # type: ignore[assignment]
+
+    def _cover_leaves(self) -> None:
+        """What tells the answers is not to be looked at while they are covered."""
+        covered = self.session.cover is not None
+        for word in ("Hand", "Depends"):
+            self.leaves.words[word].setEnabled(not covered)
+        if covered and self.leaves.shown in ("Hand", "Depends"):
+            self.leaves.show_leaf("Practise")
+
     def turn_leaf(self) -> None:
         """The next leaf at the right."""
-        words = list(self.leaves.words)
+        words = [word for word, button in self.leaves.words.items() if button.isEnabled()]
         self.leaves.show_leaf(words[(words.index(self.leaves.shown) + 1) % len(words)])
 
     def nudge_view(self, by: float) -> None:

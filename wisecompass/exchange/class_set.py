@@ -79,9 +79,11 @@ def make_set(
     folder: Path,
     tell: Callable[[str], None] = lambda _: None,
     stopped: Callable[[], bool] = lambda: False,
+    aside: bool = False,
 ) -> list[Path]:
     """A class set in a folder: for each pupil a document of every kind, one key for all, and ``set.json``, by which it is
-    marked. ``tell`` says how far it is; where it is ``stopped`` what there is stays, without key.
+    marked. ``tell`` says how far it is; where it is ``stopped`` what there is stays, without key. What is made ``aside`` is
+    made in other processes, even for one pupil.
 
     Raises:
         BadGiven: the order cannot be. OSError: the folder cannot be written.
@@ -91,7 +93,7 @@ def make_set(
     made: dict[int, list[Question]] = {}
     written: list[Path] = []
     cores = min(os.cpu_count() or 1, order.pupils)
-    if cores < 2:
+    if cores < 2 and not aside:
         for pupil in range(1, order.pupils + 1):
             if stopped():
                 return written

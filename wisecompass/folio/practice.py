@@ -25,6 +25,7 @@ from wisecompass.folio.document import Figure
 from wisecompass.folio.layout import arrange
 from wisecompass.folio.page import room_of
 from wisecompass.folio.paper import Paper
+from wisecompass.folio.scales import SCALES
 from wisecompass.folio.title_block import Title
 from wisecompass.geometry.plane import Circle, Line
 from wisecompass.judgement.pleasant import kind_of, pleasant
@@ -40,6 +41,9 @@ figure has less, it is no worse than that."""
 
 FEW, SPENT = 6, 480
 """Of so many figures the rarest kind is tried first; so many are tried in vain before it is said that there are no more."""
+
+AT_MOST_TRUE = tuple(scale for scale in SCALES if scale <= 1)
+"""The scales of a question and its answer: what is given is as long as it is wherever that fits the paper."""
 
 EASE = 0.7
 """How much worse than the problem's own figure a question may be."""
@@ -236,7 +240,7 @@ def fairness(drawing: Drawing, paper: Paper) -> Fairness:
     """How fair a figure is on a paper."""
     conventions = Conventions()
     room = room_of(drawing, paper, conventions, Title())[0]
-    scale = float(arrange(drawing.marks, drawing.rotations, room, None, paper.lettering).scale)
+    scale = float(arrange(drawing.marks, drawing.rotations, room, None, paper.lettering, AT_MOST_TRUE).scale)
     return Fairness(scale, _least_crossing(drawing), _least_apart(drawing, scale))
 
 

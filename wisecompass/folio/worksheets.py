@@ -29,8 +29,7 @@ from wisecompass.drafting.wording import number_text
 from wisecompass.folio.document import Folio, Settings, Sheet
 from wisecompass.folio.page import Caption, Cell, Page, caption_height, captioned, compose, shared_room
 from wisecompass.folio.paper import Paper
-from wisecompass.folio.practice import LEVELS, Question
-from wisecompass.folio.scales import SCALES
+from wisecompass.folio.practice import AT_MOST_TRUE, LEVELS, Question
 from wisecompass.folio.title_block import Title, furnished
 
 LINE_TO_WRITE = "_" * 14
@@ -49,9 +48,6 @@ SET_OUT = {
     "line in",
 }
 """Acts that set out what is given."""
-
-AT_MOST_TRUE = tuple(scale for scale in SCALES if scale <= 1)
-"""The scales of a question and its answer: what is given is as long as it is wherever that fits the paper."""
 
 GIVEN_SHARE = 0.4
 """Where more of the steps than this do nothing but set out, they are the construction itself: only lines are given then

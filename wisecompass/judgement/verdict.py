@@ -177,14 +177,15 @@ def _weigh(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floa
     """All explanations with their shares, the likeliest first."""
     mean, moves = _moves(prepared.honest, names)
     noise = np.diag(reads**2) + _free(prepared, names, mean)
-    honest = [(values - mean - each.lean, _spread(moves, each)) for each in sizes]
+    added = moves @ moves.T
+    honest = [(values - mean - each.lean, _spread(added, each)) for each in sizes]
     priors = np.array([each.prior for each in sizes])
     chances = [_log_normal(off, spread + noise) for off, spread in honest]
     within = Cause("within", "within hand error", 0.0)
     logs: list[tuple[Cause, float]] = [(within, np.log(HONEST) + logsumexp(priors + chances))]
     for alike in _alike([each for each in prepared.mistakes if _shows(each, names, mean)], names):
         first = alike[0]
-        drawn = [_of_mistake(first, names, values, spread, each) for (_, spread), each in zip(honest, sizes, strict=True)]
+        drawn = _of_mistake(first, names, values, [spread for _, spread in honest], sizes)
         every = tuple(each.words for each in alike)
         more = f"; or {len(every) - TOGETHER} more" if len(every) > TOGETHER else ""
         words = "; or: ".join(every[:TOGETHER]) + more
@@ -193,17 +194,17 @@ def _weigh(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floa
         logs.append((cause, prior + logsumexp(priors + [_log_normal(off, wide + noise) for off, wide in drawn])))
     logs += _steps(prepared, names, moves, noise, honest, sizes)
     scales = np.array([max(WIDE / READ_LENGTH * read, abs(at) / 4) for read, at in zip(reads, mean, strict=True)])
-    other = _log_normal(values - mean, _spread(moves, of_size(prepared, names, 1.0)) + noise + np.diag(scales**2))
+    other = _log_normal(values - mean, _spread(added, of_size(prepared, names, 1.0)) + noise + np.diag(scales**2))
     logs.append((Cause("else", "something else", 0.0), np.log(ELSE) + other))
     total = logsumexp([log for _, log in logs])
     found = [replace(cause, share=float(np.exp(log - total))) for cause, log in logs if np.isfinite(log)]
     return sorted(found, key=lambda cause: -cause.share)
 
 
-def _spread(moves: Floats, hands: OfSize) -> Floats:
-    """The covariance of figures by hands of one size."""
-    swollen = moves * hands.swell[:, None] * hands.size
-    whole, together = swollen @ swollen.T, np.outer(hands.apart, hands.apart)
+def _spread(added: Floats, hands: OfSize) -> Floats:
+    """The covariance of figures by hands of one size; ``added`` is that of their strays."""
+    swell = hands.swell * hands.size
+    whole, together = added * np.outer(swell, swell), np.outer(hands.apart, hands.apart)
     return np.asarray(np.where(together > 0, whole, np.diag(np.diag(whole))))
 
 
@@ -259,15 +260,16 @@ def _steady(strays: Strays, names: Sequence[str]) -> Floats:
 
 
 def _of_mistake(
-    mistake: Mistake, names: Sequence[str], values: Floats, spread: Floats, hands: OfSize
-) -> tuple[Floats, Floats]:
-    """By how much what was measured misses a mistake's drawing, and how that strays; figures that nobody knows of it may be
-    anything."""
+    mistake: Mistake, names: Sequence[str], values: Floats, honest: Sequence[Floats], sizes: Sequence[OfSize]
+) -> list[tuple[Floats, Floats]]:
+    """By how much what was measured misses a mistake's drawing, and how that strays by hands of each size; figures that
+    nobody knows of it may be anything."""
     mean, moves = _steady(mistake.strays, names), _moves(mistake.strays, names)[1]
     unknown = ~(np.isfinite(mean) & np.isfinite(moves).all(axis=1))
     off = np.where(unknown, 0.0, values - np.where(unknown, 0.0, mean))
-    wide = spread if unknown.any() else _spread(moves, hands)
-    return off, wide + np.diag(np.where(unknown, 100.0, 0.0) ** 2)
+    wide, added = np.diag(np.where(unknown, 100.0, 0.0) ** 2), moves @ moves.T
+    spreads = honest if unknown.any() else [_spread(added, each) for each in sizes]
+    return [(off, spread + wide) for spread in spreads]
 
 
 def _steps(
@@ -278,43 +280,35 @@ def _steps(
     honest: Sequence[tuple[Floats, Floats]],
     sizes: Sequence[OfSize],
 ) -> list[tuple[Cause, float]]:
-    """Every told step, with the chance that one of its strays is far too great, whichever and by however much."""
-    sheet = prepared.sheet
+    """Every told step, with the chance that one of its strays is far too great, whichever and by however much: one stray
+    more, of the variance of each gross size (Sherman and Morrison)."""
+    sheet, draws = prepared.sheet, prepared.honest.draws
     skill = prepared.hand.on_paper(sheet.scale)
-    by_step: dict[int, list[int]] = {}
-    for n, draw in enumerate(prepared.honest.draws):
-        if np.abs(moves[:, n]).max(initial=0.0) > 0:
-            by_step.setdefault(sheet.told_step(draw.step), []).append(n)
-    if not by_step:
+    units = np.array([getattr(skill, draw.part) for draw in draws])
+    used = np.flatnonzero((np.abs(moves).max(axis=0, initial=0.0) > 0) & (units > 0))
+    if not used.size:
         return []
-    inverses = [np.linalg.inv(spread + noise) for _, spread in honest]
-    bases = [_log_normal(off, spread + noise) for off, spread in honest]
+    along = moves[:, used] * sizes[0].apart[:, None] / units[used]
+    scale = np.array([1.0 if draws[n].part == "protractor" else sheet.scale for n in used])
+    variance = (np.array(GROSS)[:, None] / scale) ** 2
+    chances, amounts = [], []
+    for each, (off, spread) in zip(sizes, honest, strict=True):
+        covariance = spread + noise
+        pulled = np.linalg.solve(covariance, along)
+        aa, ao = np.sum(along * pulled, axis=0), off @ pulled
+        swollen = 1 + variance * aa
+        base = _log_normal(off, covariance)
+        chances.append(each.prior + base - 0.5 * np.log(swollen) + 0.5 * variance * ao * ao / swollen)
+        amounts.append(np.abs(variance * ao / swollen * scale))
+    every, sized = np.array(chances), np.array(amounts)
+    told = np.array([sheet.told_step(draws[n].step) for n in used])
     found = []
-    for step, draws in by_step.items():
-        chances, amounts = [], []
-        for n in draws:
-            part = prepared.honest.draws[n].part
-            unit = getattr(skill, part)
-            if unit <= 0:
-                continue
-            along = moves[:, n] * sizes[0].apart / unit
-            scale = 1.0 if part == "protractor" else sheet.scale
-            for each, (off, _), inverse, base in zip(sizes, honest, inverses, bases, strict=True):
-                pulled = inverse @ along
-                aa, ao = float(along @ pulled), float(off @ pulled)
-                for gross in GROSS:
-                    variance = (gross / scale) ** 2
-                    # Sherman and Morrison: one stray more of that variance
-                    swollen = 1 + variance * aa
-                    chance = base - 0.5 * np.log(swollen) + 0.5 * variance * ao * ao / swollen
-                    chances.append(each.prior + chance - np.log(len(draws) * len(GROSS)))
-                    amounts.append(variance * ao / swollen * scale)
-        if not chances:
-            continue
-        best = int(np.argmax(chances))
-        cause = Cause("step", f"step {step}", 0.0, step, None, abs(amounts[best]))
-        found.append((cause, float(np.log(STEPS / len(by_step)) + logsumexp(chances))))
-    return found
+    for step in dict.fromkeys(told.tolist()):
+        mine, by = every[:, :, told == step], sized[:, :, told == step]
+        chance = logsumexp(mine) - np.log(mine.shape[2] * len(GROSS))
+        cause = Cause("step", f"step {step}", 0.0, step, None, float(by.flat[int(np.argmax(mine))]))
+        found.append((cause, float(chance)))
+    return [(cause, float(np.log(STEPS / len(found)) + chance)) for cause, chance in found]
 
 
 def _tail(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floats, sizes: Sequence[OfSize]) -> float:
@@ -324,7 +318,7 @@ def _tail(prepared: Prepared, names: Sequence[str], values: Floats, reads: Float
     rare = 0.0
     for each in sizes:
         off = values - mean - each.lean
-        square = float(off @ np.linalg.solve(_spread(moves, each) + noise, off))
+        square = float(off @ np.linalg.solve(_spread(moves @ moves.T, each) + noise, off))
         rare += float(np.exp(each.prior)) * float(gammaincc(len(names) / 2, square / 2))
     return rare
 
