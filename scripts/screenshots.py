@@ -85,7 +85,7 @@ def photograph(session: Session, window: DeskWindow, place: tuple[int, int]) -> 
 def practise(session: Session, window: DeskWindow, place: tuple[int, int]) -> None:
     """Another like it, some steps of it found and a wrong one taken."""
     session.turn_to(*place)
-    window.leaves.show_leaf("Practise")
+    window.index.leaves.show_leaf("Practise")
     window.practise.seed = 4
     window.practise.another()
     for right in (True, True, True, True, True, False):

@@ -22,7 +22,8 @@ from wisecompass import catalogue
 from wisecompass.cli import main
 from wisecompass.drafting.errors import BadDocument, BadGiven, Unknown, WiseCompassError
 from wisecompass.drafting.hand import Unsteadiness
-from wisecompass.drafting.marks import Dot, Letter, LinearDimension, Text
+from wisecompass.drafting.marks import Dot, Letter, LinearDimension, Mark, Segment, Text
+from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import certify
 from wisecompass.exchange.class_set import Order, as_json, make_set, read_set, sheets
 from wisecompass.exchange.set_marking import mark_set, prepared_for
@@ -37,6 +38,7 @@ from wisecompass.folio.practice import (
     fairness,
     questions,
 )
+from wisecompass.folio.which_figure import which_figure
 from wisecompass.folio.worksheets import (
     FEWEST_STAGES,
     LINE_TO_WRITE,
@@ -44,6 +46,7 @@ from wisecompass.folio.worksheets import (
     Course,
     answer_page,
     drawn,
+    meant,
     question_page,
     set_out,
     stage_pages,
@@ -183,6 +186,36 @@ class Worksheets(unittest.TestCase):
         self.assertIn(f"Method: {question.method}", said[1])
         self.assertNotIn("Settings:", said[1])
         self.assertNotIn("Method:", said[2])
+
+    def test_which_of_several_figures_is_meant_is_told_by_what_is_seen(self) -> None:
+        """Every figure of every problem that has several is told in words of its own, and the words are true of it."""
+        several = 0
+        for each in catalogue.ids():
+            question = next(questions([each], 1, 12))
+            count = drawn(question, self.course).solutions
+            if count < 2:
+                continue
+            several += 1
+            with self.subTest(each):
+                every = [replace(question, solution=n) for n in range(1, count + 1)]
+                told = [meant(one, drawn(one, self.course), self.course) for one in every]
+                self.assertEqual(len(set(told)), count, told)
+                self.assertFalse(any("solution" in words for words in told), told)
+                self.assertIn(told[question.solution - 1], texts(question_page(question, self.course)).replace("\n", " "))
+        self.assertGreater(several, 8)
+
+    def test_upper_lower_larger(self) -> None:
+        def box(x: float, y: float, size: float) -> list[Mark]:
+            return [Segment(pen=Pen.OUTLINE, x1=x, y1=y, x2=x + size, y2=y + size)]
+
+        self.assertEqual(which_figure(0, [box(0, 0, 5), box(0, 40, 5)]), "the lower of the two")
+        self.assertEqual(which_figure(1, [box(0, 0, 5), box(40, 1, 5)]), "the right-hand of the two")
+        self.assertEqual(which_figure(1, [box(-5, -5, 10), box(-9, -9, 18)]), "the larger of the two")
+        row = [box(20 * n, 0, 5) for n in range(4)]
+        self.assertEqual(which_figure(3, row), "the farthest to the right of the four")
+        self.assertEqual(which_figure(2, row), "the second from the right of the four")
+        self.assertEqual(which_figure(0, [box(0, 0, 5), box(0, 0, 5)]), "")
+        self.assertEqual(which_figure(0, [box(0, 0, 5)]), "")
 
     def test_an_answer_tells_its_figures_with_what_passes(self) -> None:
         for question in questions(self.FAMILIES, 12, 3):

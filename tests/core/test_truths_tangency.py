@@ -3,6 +3,7 @@ geometry for the layouts that touch, nest or fall on one line."""
 
 from __future__ import annotations
 
+import cmath
 import math
 import random
 import unittest
@@ -364,22 +365,21 @@ class Slips(unittest.TestCase):
         self.assertAlmostEqual(slip("tangency/line-from-point", "above", radius=5, distance=12)["tangent_length"], 13)
 
     def test_sum_and_difference_changed_over(self) -> None:
-        outside = slip("tangency/lines-outside-two-circles", "sum", radius_1=30, radius_2=12, distance=58)
-        self.assertAlmostEqual(
-            outside["tangent_length"],
-            measures("tangency/lines-across-two-circles", radius_1=30, radius_2=12, distance=58)["tangent_length"],
-        )
-        across = slip("tangency/lines-across-two-circles", "difference", radius_1=30, radius_2=12, distance=58)
-        self.assertAlmostEqual(
-            across["tangent_length"],
-            measures("tangency/lines-outside-two-circles", radius_1=30, radius_2=12, distance=58)["tangent_length"],
-        )
+        """Radii along the ray to where a tangent from the other centre touches a helper circle of the wrong radius; they go
+        the same way for tangents outside, opposite ways for those across, and what joins their ends is no tangent."""
+        for name, words, helper, way in (("outside", "sum", 42, 1), ("across", "difference", 18, -1)):
+            drawn = slip(f"tangency/lines-{name}-two-circles", words, radius_1=30, radius_2=12, distance=58)
+            ray = cmath.rect(1, math.acos(helper / 58))
+            self.assertAlmostEqual(drawn["tangent_length"], abs(30 * ray - (58 + way * 12 * ray)))
 
     def test_radii_added_for_contact_inside(self) -> None:
-        raw = {"circle_radius": 50, "distance": 40, "radius": 22}
+        raw = {"circle_radius": 20, "distance": 40, "radius": 45}
         drawn = slip("tangency/arc-point-circle", "added", contact="inside", **raw)
-        x = (40**2 + 72**2 - 22**2) / 80
+        x = (40**2 + 65**2 - 45**2) / 80
         self.assertAlmostEqual(drawn["centre_x"], x)
+        self.assertAlmostEqual(drawn["centre_y"], math.sqrt(65**2 - x**2))
+        deep = {"circle_radius": 50, "distance": 40, "radius": 22}
+        self.assertEqual(slip("tangency/arc-point-circle", "added", contact="inside", **deep), {}, "these arcs do not meet")
 
     def test_another_contact_is_another_of_the_eight(self) -> None:
         drawn = slip("tangency/three-circles", "subtracted")["radius"]

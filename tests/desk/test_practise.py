@@ -30,7 +30,7 @@ class Practising(DeskTest):
         self.turn_to("tangency/arc-two-lines")
         self.leaf = self.window.practise
         self.leaf.seed = 40
-        self.window.leaves.show_leaf("Practise")
+        self.window.index.leaves.show_leaf("Practise")
         self.app.processEvents()
 
     def press(self, keys: str) -> None:
@@ -199,12 +199,26 @@ class Practising(DeskTest):
         self.assertTrue(piece.strays)
         self.assertGreater(piece.seconds, 0)
 
+    def test_what_is_reckoned_beforehand_is_covered_with_its_settings(self) -> None:
+        self.turn_to("tangency/arc-two-circles")
+        counts = self.window.brief.counts
+        self.assertIn("Reckon first", counts.text())
+        self.session.cover_up(2)
+        self.assertNotIn("Reckon first", counts.text())
+        cover = self.session.cover
+        assert cover is not None
+        while cover.steps <= self.session.last_step:
+            self.session.uncover(lambda each: each.uncover_step())
+        self.assertNotIn("Reckon first", counts.text(), "the steps are told without their settings")
+        self.session.uncover(lambda each: each.uncover_setting())
+        self.assertIn("Reckon first", counts.text())
+
     def test_what_is_due_opens_its_problem(self) -> None:
         Logbook(self.folder / "logbook.sqlite").add(Piece("lines/bisect-angle", verdict="slip"))
         self.leaf._book = None
-        self.window.leaves.show_leaf("Answers")
-        self.window.leaves.show_leaf("Practise")
-        self.app.processEvents()
+        for leaf in ("Register", "Practise"):
+            self.window.index.leaves.show_leaf(leaf)
+            self.app.processEvents()
         self.assertTrue(any("Angle" in row and ("today" in row or "now" in row) for row in self.rows()), self.rows())
         self.leaf._chosen("due lines/bisect-angle")
         self.app.processEvents()

@@ -151,6 +151,7 @@ class Brief(QWidget):
         column.addWidget(self.counts)
         session.figure_changed.connect(self.rebuild)
         session.followed.connect(self.refresh)
+        session.covered.connect(self._count_beforehand)
         session.refused.connect(self.refresh)
         session.certified.connect(self.show_worths)
         self.rebuild()
@@ -324,7 +325,11 @@ class Brief(QWidget):
         drawing = self.session.drawing
         said: list[str] = []
         if drawing is not None:
-            said = [drawing.problem.reckoned(drawing.typed), reckoned_words(drawing.steps, self.session.conventions.units)]
+            cover, units = self.session.cover, self.session.conventions.units
+            if cover is None:
+                said = [drawing.problem.reckoned(drawing.typed), reckoned_words(drawing.steps, units)]
+            else:
+                said = [reckoned_words(drawing.steps[: cover.settings], units)]
         counted = " ".join(filter(None, [*said, *self._begins(), self.session.advice]))
         if counted != self.counts.text():
             self.counts.setText(counted)

@@ -24,22 +24,26 @@ class Leaves(QWidget):
         self.heads.setSpacing(2)
         self.stack = QStackedWidget()
         self.words: dict[str, QToolButton] = {}
-        for word, leaf, told in leaves:
-            button = QToolButton()
-            button.setObjectName("leaf")
-            button.setText(word)
-            button.setToolTip(told)
-            button.setCheckable(True)
-            button.setAutoExclusive(True)
-            button.setAccessibleName(f"leaf {word}")
-            button.clicked.connect(lambda _=False, word=word: self.show_leaf(word))
-            self.heads.addWidget(button)
-            self.words[word] = button
-            self.stack.addWidget(leaf)
         self.heads.addStretch(1)
         column.addLayout(self.heads)
         column.addWidget(self.stack, 1)
+        for word, leaf, told in leaves:
+            self.add(word, leaf, told)
         self.show_leaf(leaves[0][0])
+
+    def add(self, word: str, leaf: QWidget, told: str) -> None:
+        """One more leaf, after the others."""
+        button = QToolButton()
+        button.setObjectName("leaf")
+        button.setText(word)
+        button.setToolTip(told)
+        button.setCheckable(True)
+        button.setAutoExclusive(True)
+        button.setAccessibleName(f"leaf {word}")
+        button.clicked.connect(lambda: self.show_leaf(word))
+        self.heads.insertWidget(self.heads.count() - 1, button)
+        self.words[word] = button
+        self.stack.addWidget(leaf)
 
     @property
     def shown(self) -> str:

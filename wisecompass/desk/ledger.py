@@ -51,6 +51,8 @@ class RowKind(Enum):
     """A value that is taken into the brief."""
     STEP = "step"
     """A step with its share of something, as a bar; ``below`` what it says."""
+    CHOICE = "choice"
+    """One of several to choose from; ``right`` is its letter."""
 
 
 @dataclass(frozen=True)
@@ -73,7 +75,8 @@ class Row:
 
     def aloud(self) -> str:
         said = ("holds:" if self.good else "fails:") if self.kind is RowKind.CHECK else ""
-        return " ".join(part for part in (said, self.left, self.right, self.below, self.hand) if part)
+        words = (self.right, self.left) if self.kind is RowKind.CHOICE else (self.left, self.right)
+        return " ".join(part for part in (said, *words, self.below, self.hand) if part)
 
 
 def power_text(bound: Fraction) -> str:
@@ -300,6 +303,10 @@ class _Painter(QStyledItemDelegate):
             else:
                 painter.drawLine(x, y - 5, x + 10, y + 5)
                 painter.drawLine(x, y + 5, x + 10, y - 5)
+        elif row.kind is RowKind.CHOICE:
+            painter.setFont(interface_font(13, strong=True))
+            painter.setPen(t.color("accent"))
+            painter.drawText(at.translated(0, -2), Qt.AlignmentFlag.AlignLeft, row.right)
         painter.setFont(interface_font(13))
         painter.setPen(t.color("ink"))
         words = rect.adjusted(20, 3, 0, 0)

@@ -47,7 +47,6 @@ BEGIN = (
 class PractiseLeaf(QWidget):
     """Buttons above what is asked and said."""
 
-    worksheets_wanted = Signal()
     logbook_wanted = Signal()
 
     def __init__(self, session: Session, theme: Theme, logbook: Path | None = None) -> None:
@@ -74,14 +73,15 @@ class PractiseLeaf(QWidget):
             button.setAccessibleName(f"level {level}: {TOLD[level]}")
             button.clicked.connect(lambda _=False, level=level: self.set_level(level))
             self.levels[level] = button
-        column.addLayout(_row(self.another_button, *self.levels.values()))
         self.cover_button = _button("cover", "cover the steps and answers of this figure, or uncover them all")
         self.cover_button.clicked.connect(self.toggle)
         self.step_button = _button("uncover step", "tell the next step")
         self.step_button.clicked.connect(lambda: self.session.uncover(lambda cover: cover.uncover_step()))
         self.setting_button = _button("its setting", "tell the settings of the steps that are uncovered")
         self.setting_button.clicked.connect(lambda: self.session.uncover(lambda cover: cover.uncover_setting()))
-        column.addLayout(_row(self.cover_button, self.step_button, self.setting_button))
+        column.addLayout(_row(self.another_button, self.cover_button))
+        column.addLayout(_row(*self.levels.values()))
+        column.addLayout(_row(self.step_button, self.setting_button))
         self.rows = PractiseRows(session, theme)
         self.rows.chosen.connect(self._chosen)
         self.copied = self.rows.copied
@@ -90,9 +90,7 @@ class PractiseLeaf(QWidget):
         self.write_button.clicked.connect(self.write_down)
         book = _button("logbook …", "what was drawn, how it went, where the hand is weak")
         book.clicked.connect(self.logbook_wanted)
-        sheets = _button("worksheets …", "questions, answers and stages on paper, for one or for a class")
-        sheets.clicked.connect(self.worksheets_wanted)
-        column.addLayout(_row(self.write_button, book, sheets))
+        column.addLayout(_row(self.write_button, book))
         self._next = Asking(session, self._take_choices, self._refused)
         self._another = Asking(session, self._take_question, self._refused)
         session.covered.connect(self._follow)
@@ -180,8 +178,7 @@ class PractiseLeaf(QWidget):
         cover, last = self.session.cover, self.session.last_step
         if cover is None:
             return [Row(RowKind.NOTE, BEGIN)]
-        told = f"{min(cover.steps, last)} of {last} steps, {cover.helped} uncovered"
-        rows = [Row(RowKind.HEAD, "Covered work", told)]
+        rows = [Row(RowKind.HEAD, "Covered", f"{min(cover.steps, last)} of {last} steps told")]
         if self.said:
             rows.append(Row(RowKind.CHECK, self.said) if self.said.startswith("Right") else Row(RowKind.NOTE, self.said))
         if cover.steps > last:
@@ -189,7 +186,7 @@ class PractiseLeaf(QWidget):
         elif self.choices:
             rows.append(Row(RowKind.HEAD, "What comes next?", f"step {cover.steps + 1}"))
             for k, (letter, choice) in enumerate(zip("abc", self.choices, strict=False)):
-                rows.append(Row(RowKind.NOTE, f"{letter})  {choice.text}", link=f"{CHOICE}{k}"))
+                rows.append(Row(RowKind.CHOICE, choice.text, letter, link=f"{CHOICE}{k}"))
         return rows
 
     def _due_rows(self) -> list[Row]:

@@ -393,7 +393,6 @@ class DeskWindow(QMainWindow):
         self.depends.copied.connect(self.notice)
         self.ledger.asked.connect(self.turn_round)
         self.practise = PractiseLeaf(self.session, self.theme, self.logbook)
-        self.practise.worksheets_wanted.connect(self.ask_worksheets)
         self.practise.logbook_wanted.connect(self.open_logbook)
         self.marked.judged.connect(self._keep_verdict)
         self.leaves = Leaves(
@@ -401,8 +400,8 @@ class DeskWindow(QMainWindow):
             ("Hand", self.hand, "what a hand keeps to, and what people get wrong"),
             ("Measured", self.marked, "what the paper shows, and the verdict on it"),
             ("Depends", self.depends, "what each given changes, and an answer asked backwards"),
-            ("Practise", self.practise, "another like it, covered work, what comes next, and the logbook"),
         )
+        self.index.leaves.add("Practise", self.practise, "another like it, covered work, what comes next, and the logbook")
         self.session.covered.connect(self._cover_leaves)
         for widget in (self.index, self.sheet, self.leaves):
             self.splitter.addWidget(widget)
@@ -657,7 +656,7 @@ class DeskWindow(QMainWindow):
 
     def another_like_it(self) -> None:
         """Practise on the problem in hand with other numbers."""
-        self.leaves.show_leaf("Practise")
+        self.index.leaves.show_leaf("Practise")
         self.practise.another()
 
     def ask_worksheets(self) -> None:
@@ -681,7 +680,7 @@ class DeskWindow(QMainWindow):
         for word in ("Hand", "Depends"):
             self.leaves.words[word].setEnabled(not covered)
         if covered and self.leaves.shown in ("Hand", "Depends"):
-            self.leaves.show_leaf("Practise")
+            self.leaves.show_leaf("Answers")
 
     def turn_leaf(self) -> None:
         """The next leaf at the right."""

@@ -136,14 +136,16 @@ def compose(
     lettering: Lettering | None = None,
     cell: Cell | None = None,
     shifts: Mapping[str, tuple[float, float]] | None = None,
+    anew: bool = False,
 ) -> Page:
     """Lay a drawing out on paper with its border, title strip, brief and notes; in its ``cell`` with its caption, where it
     shares the sheet with others. Blocks are ``shifts`` mm of paper away from where they would lie.
 
     Lettering, margins and border grow with the sheet, so that a large one reads like A4. Letters stand to their points
-    as on the page ``kept``, and points that it has not wait for theirs; without it all places are found anew, unless the
-    ``lettering`` of this very drawing is at hand. To ``hold`` is to leave the figure where it lies on that page, even if
-    it runs over. Without a fixed ``scale`` the figure takes the largest of ``scales`` at which it fits.
+    as on the page ``kept``, and points that it has not wait for theirs; without it, or where ``anew`` is asked for, all
+    places are found anew, unless the ``lettering`` of this very drawing is at hand. To ``hold`` is to leave the figure
+    where it lies on that page, even if it runs over. Without a fixed ``scale`` the figure takes the largest of ``scales``
+    at which it fits.
     """
     size = paper.lettering
     room, brief, notes = room_of(drawing, paper, conventions, title, cell)
@@ -163,7 +165,7 @@ def compose(
     bare = len(figure)
     figure += [piece for mark in others for piece in expanded(mark, size)]
     dots = labels.to_letter(on_paper, size)
-    if lettering is None and kept is not None and kept.width == paper.width:
+    if lettering is None and kept is not None and kept.width == paper.width and not anew:
         lettering = replace(kept.lettering, gaps=())
     if lettering is not None:
         slid = lettering.slid if len(lettering.slid) == len(dimensions) else [mark.text_at for mark in dimensions]

@@ -31,6 +31,7 @@ from wisecompass.folio.page import Caption, Cell, Page, caption_height, captione
 from wisecompass.folio.paper import Paper
 from wisecompass.folio.practice import AT_MOST_TRUE, LEVELS, Question
 from wisecompass.folio.title_block import Title, furnished
+from wisecompass.folio.which_figure import which_figure
 
 LINE_TO_WRITE = "_" * 14
 
@@ -96,11 +97,11 @@ def drawn(question: Question, course: Course) -> Drawing:
 def question_page(question: Question, course: Course, number: str = "", drawing: Drawing | None = None) -> Page:
     """The question: its brief, what is given at the place that it has in the figure, and lines for what is asked for."""
     drawing = drawing or drawn(question, course)
-    told = _told(drawing, question, [*_fields(question), *question.found.cautions], _help(question, drawing))
+    told = _told(drawing, question, [*_fields(question), *question.found.cautions], _help(question, drawing, course))
     title = course.title(question, number, "question")
     whole = compose(told, course.paper, title, course.conventions, scales=AT_MOST_TRUE)
     given = replace(told, marks=set_out(drawing))
-    page = compose(given, course.paper, title, course.conventions, whole.scale, whole, hold=True)
+    page = compose(given, course.paper, title, course.conventions, whole.scale, whole, hold=True, anew=True)
     return replace(page, tints=[])
 
 
@@ -110,9 +111,20 @@ def _told(drawing: Drawing, question: Question, notes: Sequence[str], more: str)
     return replace(drawing, problem=problem)
 
 
-def _help(question: Question, drawing: Drawing) -> str:
+def meant(question: Question, drawing: Drawing, course: Course) -> str:
+    """Which figure is to be lined in, where several fit; nothing where there is one."""
+    count = drawing.solutions
+    if count < 2:
+        return ""
+    others = range(1, count + 1)
+    figures = [(drawing if n == question.solution else drawn(replace(question, solution=n), course)).marks for n in others]
+    told = which_figure(question.solution - 1, figures) or f"solution {question.solution} of {count}"
+    return f"Line in {told} that fit."
+
+
+def _help(question: Question, drawing: Drawing, course: Course) -> str:
     """What the level of a question tells beyond the brief."""
-    said = [f"Line in solution {question.solution}."] if question.solution > 1 else []
+    said = [meant(question, drawing, course)]
     if question.level < max(LEVELS):
         said.append(f"Method: {question.method}.")
     if question.level == min(LEVELS):
@@ -173,7 +185,7 @@ def answer_lines(question: Question, course: Course) -> list[str]:
         unit = kinds[name].unit
         passes = f" ± {number_text(turned)}°" if unit == "°" else f" ± {number_text(away)} mm" if unit == "mm" else ""
         told = number_text(value, 2)
-        said.append(f"{answer_words(name)} {told}{'' if unit == '°' else ' '}{unit}{passes}".strip())
+        said.append(f"{answer_words(name)} = {told}{'' if unit == '°' else ' '}{unit}{passes}".strip())
     return ["     ".join(said[k : k + 3]) for k in range(0, len(said), 3)]
 
 
