@@ -27,7 +27,8 @@ from wisecompass.folio.worksheets import Course, drawn
 def wrong(question: Question) -> str:
     """What is wrong with a question, or nothing."""
     method = question.found.method(question.method)
-    proved = {each.name: each.value for each in certify(question.found, question.typed, method).answers}
+    certificate = certify(question.found, question.typed, method, solution=question.solution)
+    proved = {each.name: each.value for each in certificate.answers}
     for name, value in question.answers.items():
         told = proved[name]
         if not isinstance(told, float) or abs(told - value) > 1e-9 * (1 + abs(told)):

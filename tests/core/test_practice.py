@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import math
 import os
 import random
 import tempfile
@@ -131,6 +132,22 @@ class Questions(unittest.TestCase):
             questions(["knots"], 1, 1)
         with self.assertRaisesRegex(WiseCompassError, "no other pleasant numbers"):
             list(questions(["lines/bisect-angle"], 1_000, 1))
+
+    def test_the_shallowest_crossing_of_a_figure_is_found(self) -> None:
+        """Two arcs of 50 about the ends of a base of 96 cross at the angle of the tip, or what that lacks of 180°."""
+        for sides, wanted in ((("96", "50", "50"), 180 - 2 * math.degrees(math.asin(0.96))), (("50", "40", "30"), 90.0)):
+            raw = dict(zip(("base", "left", "right"), sides, strict=True))
+            found = fairness(drawn(Question("triangles/three-sides", "two arcs", raw), Course()), Paper())
+            self.assertAlmostEqual(found.crossing, wanted, 6)
+
+    def test_shallow_crossings_are_kept_for_where_there_is_nothing_else(self) -> None:
+        for problem, method, always in (
+            ("lines/bisect-angle-without-vertex", "parallels inside", False),
+            ("developments/hemisphere", "zones", True),
+        ):
+            found = [fairness(drawn(each, Course()), Paper()) for each in questions([problem], 6, 2, method=method)]
+            shallow = [each.crossing < LEAST_CROSSING for each in found]
+            self.assertEqual((any(shallow), all(shallow)), (always, always), (problem, found))
 
     def test_angles_of_crossings(self) -> None:
         """Against two points a hair along each curve from where they cross."""

@@ -138,14 +138,23 @@ class Book:
         self.notes: list[Note | Point] = []
         """Acts, and between them the letters that were put on the sheet."""
         self._record: Record | None = None
+        self._met: list[Sequence[Any]] = []
 
     @property
     def record(self) -> Record:
         """The record of the finished run."""
         if self._record is None:
+            self._met = self.met
             self._record = Record(self.notes)
             self.notes = []
         return self._record
+
+    @property
+    def met(self) -> list[Sequence[Any]]:
+        """The two lines or arcs of every crossing that was marked; of a run in this process alone."""
+        if self._record is not None:
+            return self._met
+        return [note.on for note in self.notes if type(note) is Note and note.do == "meet" and len(note.on) == 2]
 
     def of_step(self, n: int) -> list[Act]:
         return self.record.by_step.get(n, [])

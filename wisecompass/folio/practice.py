@@ -18,7 +18,6 @@ from wisecompass.drafting.errors import BadGiven, Unknown, WiseCompassError
 from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.marks import Dot
 from wisecompass.drafting.problem import Method, Problem
-from wisecompass.drafting.record import Note
 from wisecompass.drafting.solve import Drawing, draw
 from wisecompass.drafting.step import Kind
 from wisecompass.folio.document import Figure
@@ -36,14 +35,17 @@ MOST_QUESTIONS = 2_000
 LEVELS = {1: "all settings are shown", 2: "the method is named", 3: "the brief alone"}
 
 LEAST_CROSSING, LEAST_APART = 15.0, 3.0
-"""Lines of a fair figure cross at no less, degrees, and its letters are no nearer, mm of paper; where a problem's own
-figure has less, it is no worse than that."""
+"""Lines of a fair figure cross at no less, degrees, and its letters are no nearer, mm of paper. Where a problem's own
+figure has less, no worse than that is taken, of crossings only when nothing else is found soon."""
 
 FEW, SPENT = 6, 480
 """Of so many figures the rarest kind is tried first; so many are tried in vain before it is said that there are no more."""
 
 AT_MOST_TRUE = tuple(scale for scale in SCALES if scale <= 1)
 """The scales of a question and its answer: what is given is as long as it is wherever that fits the paper."""
+
+SOON = 18
+"""So many fair figures are looked at for one without a shallow crossing before one with it is taken."""
 
 EASE = 0.7
 """How much worse than the problem's own figure a question may be."""
@@ -149,21 +151,32 @@ class Source:
         self.methods = [problem.method(method)] if method else list(problem.methods)
         self.given: set[tuple[str, ...]] = set()
         self.kinds: Counter[str] = Counter()
+        self.shallow: set[str] = set()
+        """Methods that were found to have no figure without a shallow crossing."""
 
     def next(self, level: int = 1) -> Question:
         """The next question: of a few figures the one of the rarest kind so far that is fair to draw."""
-        tried = 0
-        while tried < SPENT:
+        spare: list[Question] = []
+        for _ in range(SPENT // FEW):
             drafts = [draft for draft in (self._draft() for _ in range(FEW)) if draft is not None]
-            tried += FEW
             for draft in sorted(drafts, key=self._how_often):
-                found = self._fair(draft, level)
-                if found is not None:
-                    self.kinds.update(draft.kind.split(", "))
-                    self.given.add(tuple(draft.raw.values()))
-                    return found
+                found, deep = self._fair(draft, level)
+                if found is not None and not deep and found.method not in self.shallow:
+                    spare.append(found)
+                elif found is not None:
+                    return self._given(found)
+            if len(spare) >= SOON:
+                break
+        if spare:
+            self.shallow |= {each.method for each in spare}
+            return self._given(spare[0])
         many = f"after {len(self.given)} questions there are" if self.given else "there are"
         raise WiseCompassError(f"{many} no other pleasant numbers for {self.problem.id} that fit {self.paper.size}")
+
+    def _given(self, question: Question) -> Question:
+        self.kinds.update(question.kind.split(", "))
+        self.given.add(tuple(question.givens.values()))
+        return question
 
     def _how_often(self, draft: _Draft) -> tuple[int, int]:
         """How often what is rarest of its kind has come up, and all of it."""
@@ -186,15 +199,17 @@ class Source:
         kind = kind_of(self.problem, typed, truth.findings, truth.solutions)
         return _Draft(raw, typed, self.rng.choice(methods), kind, self.rng.randint(1, max(1, min(2, truth.solutions))))
 
-    def _fair(self, draft: _Draft, level: int) -> Question | None:
-        """The question of a draft, where its figure is fair to draw."""
+    def _fair(self, draft: _Draft, level: int) -> tuple[Question | None, bool]:
+        """The question of a draft, where its figure is fair to draw, and whether it has no shallow crossing."""
         try:
             drawing = draw(self.problem, draft.typed, draft.method, solution=draft.solution)
         except (WiseCompassError, ArithmeticError):
-            return None
-        if not fairness(drawing, self.paper).at_least(_own_fairness(self.problem.id, draft.method.name, self.paper)):
-            return None
-        return Question(self.problem.id, draft.method.name, draft.raw, level, draft.kind, draft.solution)
+            return None, False
+        found = fairness(drawing, self.paper)
+        if not found.at_least(_own_fairness(self.problem.id, draft.method.name, self.paper)):
+            return None, False
+        question = Question(self.problem.id, draft.method.name, draft.raw, level, draft.kind, draft.solution)
+        return question, found.crossing >= LEAST_CROSSING
 
 
 @dataclass(frozen=True)
@@ -245,11 +260,8 @@ def fairness(drawing: Drawing, paper: Paper) -> Fairness:
 
 
 def _least_crossing(drawing: Drawing) -> float:
-    book = drawing.steps[0].book if drawing.steps else None
-    if book is None:
-        return 90.0
-    met = (note for note in book.notes if isinstance(note, Note) and note.do == "meet" and len(note.on) == 2)
-    return min((crossing_angle(*note.on) for note in met), default=90.0)
+    met = drawing.steps[0].book.met if drawing.steps and drawing.steps[0].book is not None else []
+    return min((crossing_angle(*pair) for pair in met), default=90.0)
 
 
 def crossing_angle(first: Line | Circle, second: Line | Circle) -> float:
