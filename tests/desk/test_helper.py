@@ -21,6 +21,7 @@ from wisecompass.desk.table import whole_sheet
 from wisecompass.desk.window import DeskWindow
 from wisecompass.drafting.conventions import Projection
 from wisecompass.folio import store
+from wisecompass.service import Task, another
 
 
 class WithHelper(DeskTest):
@@ -31,7 +32,7 @@ class WithHelper(DeskTest):
         self._close()
         self.session = Session(self.folio, helper=Helper())
         settings = QSettings(str(self.folder / "other.ini"), QSettings.Format.IniFormat)
-        self.window = DeskWindow(self.session, settings, self.drafts)
+        self.window = DeskWindow(self.session, settings, self.drafts, logbook=self.folder / "logbook.sqlite")
         self.window.show()
         self.window.activateWindow()
         self.app.processEvents()
@@ -43,6 +44,34 @@ class WithHelper(DeskTest):
         while not holds():  # type: ignore[operator]
             self.assertLess(time.monotonic(), deadline, what)
             QTest.qWait(5)
+
+
+class Questions(WithHelper):
+    def test_the_next_one_is_made_before_it_is_asked_for(self) -> None:
+        """It is the same as would have been made then, and another is begun at once."""
+        self.turn_to("solids/section")
+        leaf = self.window.practise
+        leaf.seed = 7
+        self.window.index.leaves.show_leaf("Practise")
+        for seed in (8, 9):
+            self.until("the question", lambda: leaf._kept is not None)
+            wanted = another(Task.of(self.session.folio, self.session.place), seed, leaf.level)
+            assert self.helper is not None
+            with patch.object(leaf._another, "ask") as asked:
+                QTest.keySequence(self.window, "Ctrl+J")
+                self.app.processEvents()
+            asked.assert_not_called()
+            self.assertEqual(self.session.figure.givens, wanted.givens)
+            self.assertIsNotNone(self.session.cover)
+
+    def test_of_another_figure_it_is_made_anew(self) -> None:
+        self.turn_to("solids/section")
+        self.window.index.leaves.show_leaf("Practise")
+        self.turn_to("tangency/arc-two-lines")
+        QTest.keySequence(self.window, "Ctrl+J")
+        self.until("the question", lambda: self.session.cover is not None)
+        self.assertEqual(self.session.figure.problem, "tangency/arc-two-lines")
+        self.assertIn("another like it", self.session.work.history.undo_words)
 
 
 class Beside(WithHelper):

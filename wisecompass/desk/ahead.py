@@ -141,9 +141,12 @@ class Ahead(QObject):
 
 
 class _Painting(Service):
-    """The other side: it draws what it is asked for."""
+    """The other side: it draws what it is asked for, and answers besides what may take its time."""
 
     def work(self, request: Request) -> None:
+        if request.kind != "whole sheet":
+            super().work(request)
+            return
         found: Any = whole_sheet(*request.body)
         self.say(request, "whole sheet", found, last=True)
 

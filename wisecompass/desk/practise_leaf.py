@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 import time
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
@@ -12,6 +13,7 @@ from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
 from wisecompass.catalogue import index as contents
+from wisecompass.desk.ahead import Ahead
 from wisecompass.desk.asking import Asking
 from wisecompass.desk.ledger import Row, RowKind, Rows
 from wisecompass.desk.session import Session
@@ -49,7 +51,8 @@ class PractiseLeaf(QWidget):
 
     logbook_wanted = Signal()
 
-    def __init__(self, session: Session, theme: Theme, logbook: Path | None = None) -> None:
+    def __init__(self, session: Session, theme: Theme, logbook: Path | None = None, ahead: Ahead | None = None) -> None:
+        """The logbook's place, the usual one if there is none; ``ahead`` makes the next question while this one is drawn."""
         super().__init__()
         self.session, self.place = session, logbook
         self.level = 2
@@ -93,6 +96,10 @@ class PractiseLeaf(QWidget):
         column.addLayout(_row(self.write_button, book))
         self._next = Asking(session, self._take_choices, self._refused)
         self._another = Asking(session, self._take_question, self._refused)
+        self._beforehand = None if ahead is None else Asking(session, self._keep_question, lambda _: None, ahead.helper)
+        self._wanted: object = None
+        """For what the next question is made, or was."""
+        self._kept: Question | None = None
         session.covered.connect(self._follow)
         session.figure_changed.connect(self._another_figure)
         session.followed.connect(self._follow)
@@ -111,8 +118,27 @@ class PractiseLeaf(QWidget):
         if self.session.empty:
             self.session.noticed.emit("nothing stands on this sheet")
             return
+        kept = self._kept if self._wanted == self._next_of() else None
         self.seed += 1
-        self._another.ask("another", self.seed, self.level)
+        self._kept = None
+        if kept is not None:
+            self._take_question(replace(kept, level=self.level))
+        else:
+            self._another.ask("another", self.seed, self.level)
+
+    def _next_of(self) -> object:
+        """All that the next question hangs on."""
+        return self.session.figure.problem, self.session.sheet.as_paper(), self.seed + 1
+
+    def _make_beforehand(self) -> None:
+        """Have the next question made while nobody waits for it."""
+        if self._beforehand is None or not self.isVisible() or self.session.empty or self._wanted == self._next_of():
+            return
+        self._wanted, self._kept = self._next_of(), None
+        self._beforehand.ask("another", self.seed + 1, self.level)
+
+    def _keep_question(self, question: Question) -> None:
+        self._kept = question
 
     def toggle(self) -> None:
         """Cover the figure in hand, or uncover all of it."""
@@ -143,6 +169,7 @@ class PractiseLeaf(QWidget):
         self.setting_button.setEnabled(cover is not None and cover.settings < cover.steps)
         if not self.isVisible():
             return
+        self._make_beforehand()
         asked = None if cover is None else (id(cover), cover.steps)
         if asked != self._asked:
             self._asked, self.choices = asked, []

@@ -392,7 +392,7 @@ class DeskWindow(QMainWindow):
         self.depends = Depends(self.session, self.theme)
         self.depends.copied.connect(self.notice)
         self.ledger.asked.connect(self.turn_round)
-        self.practise = PractiseLeaf(self.session, self.theme, self.logbook)
+        self.practise = PractiseLeaf(self.session, self.theme, self.logbook, self.sheet.ahead)
         self.practise.logbook_wanted.connect(self.open_logbook)
         self.marked.judged.connect(self._keep_verdict)
         self.leaves = Leaves(
