@@ -33,6 +33,7 @@ class Helper(QObject):
         super().__init__(parent)
         self._module = module
         self._process: QProcess | None = None
+        self._stopped = False
         self._unpacker = Unpacker()
         self._number = 0
         self._open: dict[int, Request] = {}
@@ -54,8 +55,8 @@ class Helper(QObject):
         return 0 if self._process is None else int(self._process.processId())
 
     def start(self) -> None:
-        """Start the process, if it does not run."""
-        if self._process is not None:
+        """Start the process, if it does not run and was not ended for good."""
+        if self._process is not None or self._stopped:
             return
         process = QProcess(self)
         environment = QProcessEnvironment.systemEnvironment()
@@ -102,7 +103,8 @@ class Helper(QObject):
             self._hand_all()
 
     def stop(self) -> None:
-        """End the process; what was asked is forgotten."""
+        """End the process for good; what was asked is forgotten."""
+        self._stopped = True
         self._open.clear()
         self._come.clear()
         process, self._process = self._process, None
