@@ -150,6 +150,34 @@ class Practising(DeskTest):
         self.assertGreaterEqual(cover.steps, self.session.last_step)
         self.assertEqual(cover.helped, 0)
 
+    def test_by_keys_alone(self) -> None:
+        """A question, every step by its letter, a wrong one on the way, the answers one by one, and into the logbook."""
+        self.window.index.leaves.show_leaf("Register")
+        self.press("Ctrl+J")
+        self.assertEqual(self.window.index.leaves.shown, "Practise")
+        letter = {each.right: "abc"[k] for k, each in enumerate(self.leaf.choices)}
+        QTest.keyClicks(self.app.focusWidget(), letter[False])
+        for _ in range(60):
+            if not self.leaf.choices:
+                break
+            QTest.keyClicks(self.app.focusWidget(), "abc"[next(k for k, each in enumerate(self.leaf.choices) if each.right)])
+            self.app.processEvents()
+        cover = self.session.cover
+        assert cover is not None
+        self.assertGreaterEqual(cover.steps, self.session.last_step)
+        self.window.ledger.setFocus()
+        rows = self.window.ledger.table.rows
+        covered = [n for n, row in enumerate(rows) if row.right == HIDDEN]
+        self.assertTrue(covered)
+        for n in covered:
+            self.window.ledger.setCurrentIndex(self.window.ledger.table.index(n))
+            QTest.keyClick(self.window.ledger, Qt.Key.Key_Return)
+            self.app.processEvents()
+        self.assertFalse(any(row.right == HIDDEN for row in self.window.ledger.table.rows))
+        self.press("Ctrl+B")
+        (piece,) = Logbook(self.folder / "logbook.sqlite").pieces()
+        self.assertEqual(piece.uncovered, 1 + len(covered))
+
     def test_choices_of_every_step_differ_and_one_is_right(self) -> None:
         for each in (
             "tangency/arc-two-lines",

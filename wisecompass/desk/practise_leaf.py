@@ -9,7 +9,7 @@ from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QModelIndex, Signal
-from PySide6.QtGui import QShowEvent
+from PySide6.QtGui import QKeyEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
 from wisecompass.catalogue import index as contents
@@ -309,7 +309,7 @@ def _row(*widgets: QWidget) -> QHBoxLayout:
 
 
 class PractiseRows(Rows):
-    """What is asked and said; a click or Enter takes a choice, or a problem that is due."""
+    """What is asked and said; a click, Enter or its letter takes a choice, a click or Enter a problem that is due."""
 
     chosen = Signal(str)
 
@@ -319,6 +319,14 @@ class PractiseRows(Rows):
 
     def show_rows(self, rows: list[Row]) -> None:
         self.table.set_rows(self._worded(rows), self._painter.height)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+        letter = event.text().lower()
+        named = [row for row in self.table.rows if row.kind is RowKind.CHOICE and row.right == letter]
+        if named:
+            self.chosen.emit(named[0].link)
+        else:
+            super().keyPressEvent(event)
 
     def _copy(self, index: QModelIndex) -> None:
         row = self.table.rows[index.row()]

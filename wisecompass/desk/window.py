@@ -183,7 +183,7 @@ class DeskWindow(QMainWindow):
         self.hand_action = self._action("Next leaf: answers, hand, depends", "F8", self.turn_leaf)
         self.backwards_action = self._action("Ask an answer backwards", "Shift+F8", self.ask_backwards)
         self.another_action = self._action("Another like it", "Ctrl+J", self.another_like_it)
-        self.cover_action = self._action("Cover the work, or uncover it", "Ctrl+Shift+J", lambda: self.practise.toggle())
+        self.cover_action = self._action("Cover the work, or uncover it", "Ctrl+Shift+J", self.cover_or_uncover)
         self.write_action = self._action("Write down in the logbook", "Ctrl+B", lambda: self.practise.write_down())
         self.logbook_action = self._action("Logbook …", "Ctrl+Shift+B", self.open_logbook)
         self.worksheets_action = self._action("Worksheets …", "Ctrl+Alt+J", self.ask_worksheets)
@@ -657,7 +657,15 @@ class DeskWindow(QMainWindow):
     def another_like_it(self) -> None:
         """Practise on the problem in hand with other numbers."""
         self.index.leaves.show_leaf("Practise")
+        self.practise.rows.setFocus()
         self.practise.another()
+
+    def cover_or_uncover(self) -> None:
+        """Practise on the numbers as they are, or have done with it."""
+        self.practise.toggle()
+        if self.session.cover is not None:
+            self.index.leaves.show_leaf("Practise")
+            self.practise.rows.setFocus()
 
     def ask_worksheets(self) -> None:
         WorksheetsForm(self.session, self).exec()
