@@ -31,6 +31,9 @@ SCHOOLS = (
     Conventions(naming=Naming.INDICES, counting=Counting.CLOCKWISE, numbering=Numbering.FROM_1),
 )
 
+EDGES_ON = "box 60 40 30 at 0 0 0; less box 20 40 15 at 20 0 15"
+"""A body with faces that an eye beside it sees from their edges."""
+
 BRANCHES: dict[str, tuple[dict[str, str], ...]] = {
     "solids/pipes-meeting": (
         {"main_diameter": "54.2", "branch_diameter": "54.2", "angle": "44.7", "offset": "0", "reach": "through"},
@@ -41,6 +44,10 @@ BRANCHES: dict[str, tuple[dict[str, str], ...]] = {
         {"plane": "square to HP", "kind": kind, "plane_angle": angle, "plane_front": front, "base": base, "top": "13"}
         for kind, base in (("prism", "24"), ("frustum", "24"), ("cylinder", "48"), ("cone", "48"), ("cone-frustum", "48"))
         for angle, front in (("0", "0"), ("0", "-7"), ("32", "5"), ("90", "8"))
+    ),
+    "pictorial/crates": tuple(
+        {"parts": EDGES_ON, "projection": "one-point", "eye_right": right, "eye_height": high, "eye_distance": "300"}
+        for right, high in (("0", "70"), ("60", "50"), ("20", "70"), ("0", "15"), ("32", "30"))
     ),
     "pictorial/box": ({"paper": "dot grid"}, {"scale": "isometric"}),
     "pictorial/polygon-block": tuple(

@@ -8,6 +8,7 @@ import os
 import random
 import unittest
 from collections.abc import Sequence
+from itertools import product
 from typing import Any
 
 import numpy as np
@@ -83,19 +84,51 @@ class Corners(unittest.TestCase):
             told = 0
             for k in range(BODIES):
                 typed = picturable(rng, projection, hidden_edges="dashed" if k % 2 else "left out")
-                values = words(typed)
-                board = construct(PICTURES, typed, WAY, PLAIN)
-                plan = plan_of(in_floats(values["parts"]))
-                added = [part for part in in_floats(values["parts"]) if not part.taken]
-                ends = [p.at[0] if p.kind == "prism" and p.axis != 0 else float(bounds(p)[1][0]) for p in added]
-                for name, corner in plan.named.items():
-                    if name in board.points:
-                        told += 1
-                        point = board.points[name]
-                        x, y = looked_at(values, plan.place(corner), max(ends) - plan.low[0])
-                        self.assertAlmostEqual(float(point.x), x, delta=1e-7 * plan.body.model.size, msg=typed["parts"])  # type: ignore[arg-type]
-                        self.assertAlmostEqual(float(point.y), y, delta=1e-7 * plan.body.model.size)  # type: ignore[union-attr]
+                told += self.look(typed)
             self.assertGreater(told, 4 * BODIES, projection)
+
+    def test_faces_that_are_seen_from_their_edges(self) -> None:
+        """The eye in the plane of a side, of the base's own too, and at the height of a top."""
+        rng = random.Random("edges on")
+        for right in ("0", "20", "40", "60"):
+            for high in ("15", "30", "70"):
+                typed = PICTURES.read(
+                    {
+                        "parts": "box 60 40 30 at 0 0 0; less box 20 40 15 at 20 0 15",
+                        "projection": "one-point",
+                        "eye_right": right,
+                        "eye_height": high,
+                        "eye_distance": str(rng.randint(200, 400)),
+                        "hidden_edges": rng.choice(("dashed", "left out")),
+                    }
+                )
+                ends_on = (right, high) in {*product(("0", "60"), ("30",)), *product(("20", "40"), ("15", "30"))}
+                with self.subTest(right=right, high=high):
+                    if not ends_on:
+                        self.assertGreater(self.look(typed), 4)
+                        self.assertTrue(all(check.holds for check in certify(PICTURES, typed, WAY).checks))
+                        continue
+                    with self.assertRaisesRegex(Infeasible, "leads straight to an eye") as refused:
+                        construct(PICTURES, typed, WAY, PLAIN)
+                    raw = {name: value if isinstance(value, str) else value.text for name, value in typed.items()}
+                    self.assertGreater(self.look(PICTURES.read({**raw, **refused.exception.offer})), 4)
+
+    def look(self, typed: Typed) -> int:
+        """Compare the named corners of a picture with rays from the eye; how many there are."""
+        values = words(typed)
+        board = construct(PICTURES, typed, WAY, PLAIN)
+        plan = plan_of(in_floats(values["parts"]))
+        added = [part for part in in_floats(values["parts"]) if not part.taken]
+        ends = [p.at[0] if p.kind == "prism" and p.axis != 0 else float(bounds(p)[1][0]) for p in added]
+        told = 0
+        for name, corner in plan.named.items():
+            if name in board.points:
+                told += 1
+                point = board.points[name]
+                x, y = looked_at(values, plan.place(corner), max(ends) - plan.low[0])
+                self.assertAlmostEqual(float(point.x), x, delta=1e-7 * plan.body.model.size, msg=typed["parts"])  # type: ignore[arg-type]
+                self.assertAlmostEqual(float(point.y), y, delta=1e-7 * plan.body.model.size)  # type: ignore[union-attr]
+        return told
 
     def test_a_picture_is_certain_and_both_routes_meet(self) -> None:
         rng = random.Random("certain pictures")

@@ -116,6 +116,10 @@ class Steps:
             self._numbers.insert(at, len(self._numbers))
         return self._numbers[at]
 
+    def place(self, number: int) -> float:
+        """The place of a number."""
+        return self._values[self._numbers.index(number)]
+
 
 @dataclass
 class Viewed:

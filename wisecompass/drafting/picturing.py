@@ -7,6 +7,7 @@ with lines to the vanishing points.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
@@ -25,6 +26,9 @@ RUNS = ("length", "depth", "upright")
 """What lines along the three axes are called."""
 
 TOWARDS = ("right", "back", "up")
+
+IN_LINE = 1e-6
+"""Sine of the angle under which two ways in the picture are one."""
 """Where a place lies from the low corner, along each."""
 
 
@@ -46,6 +50,10 @@ class PictureFrame:
         x, y = self.sight.spot([p + low for p, low in zip(place, self.low, strict=True)])
         x0, y0 = self.sight.spot(self.base)
         return x - x0, y - y0
+
+
+class SeenAsPoint(LookupError):
+    """A line that leads straight to the eye."""
 
 
 @dataclass(frozen=True)
@@ -172,19 +180,26 @@ class PictureSheet(Sheet):
         key = (axis, self._step(at[i]), self._step(at[j]))
         if key in self._runs:
             return self._runs[key]
-        assert self.axes is not None
         start = list(at)
         start[axis] = self.base[axis]
+        return self._run_from(view, axis, start, key)
+
+    def _run_from(self, view: Viewed, axis: int, start: Sequence[float], key: tuple[int, int, int]) -> Line:
+        """The line along an axis, drawn from one of its places."""
+        assert self.axes is not None
+        i, j = (k for k in range(3) if k != axis)
+        onward = list(start)
+        onward[axis] += self.size
+        if image_distance(view, start, onward) < self.near:
+            raise SeenAsPoint(f"axis {axis} from {tuple(start)}")
         point = self.place(view, start)
         if point is view.origin:
             line = self.axes.lines[axis]
         else:
-            away = [f"{number_text(at[k])} {TOWARDS[k]}" for k in (i, j) if abs(at[k]) > self.near]
+            away = [f"{number_text(start[k])} {TOWARDS[k]}" for k in (i, j) if abs(start[k]) > self.near]
             name = f"{RUNS[axis]} at {' '.join(away) or 'the low corner'}"
             line = self.axes.through(axis, point, name)
         self._runs[key] = line
-        onward = list(start)
-        onward[axis] += self.size
         self.know_line(view, line, view.frame.spot(start), view.frame.spot(onward))
         return line
 
@@ -233,9 +248,40 @@ class PictureSheet(Sheet):
             if crossed is None:
                 raise LookupError(f"nothing leads to {tuple(at)}")
             return crossed
-        first, second = (2, 1) if len(off) == 3 else (off[1], off[0])
-        one, other = self.run(view, first, at), self.run(view, second, at)
+        pairs = [(2, 1), (2, 0), (1, 0)] if len(off) == 3 else [(off[1], off[0])]
+        apart = [pair for pair in pairs if not self._in_line(view, pair, at)]
+        if apart:
+            one, other = (self.run(view, axis, at) for axis in apart[0])
+        else:
+            one, other = self._from_beside(view, off, at)
         return self.b.meet(one, other, name=self.b.crossing())
+
+    def _from_beside(self, view: Viewed, off: Sequence[int], at: Sequence[float]) -> tuple[Line, Line]:
+        """Two lines to a place of the base's own plane that is seen from its edge: one across from a place beside the plane,
+        and one within it."""
+        (axis,) = (k for k in range(3) if k not in off)
+        i, j = (k for k in range(3) if k != axis)
+        key = (axis, self._step(at[i]), self._step(at[j]))
+        for k, n in self.distances:
+            beside = list(at)
+            beside[axis] = self._places.place(n)
+            if k == axis and not self._in_line(view, (i, j), beside):
+                across = self._runs.get(key) or self._run_from(view, axis, beside, key)
+                within = next(each for each in off if not self._in_line(view, (axis, each), at))
+                return across, self.run(view, within, at)
+        raise LookupError(f"what leads to {tuple(at)} is seen as one line")
+
+    def _in_line(self, view: Viewed, pair: tuple[int, int], at: Sequence[float]) -> bool:
+        """Whether two axes look like one line at a place: their plane is seen from its edge."""
+        here = view.frame.spot(at)
+        ways = []
+        for axis in pair:
+            there = list(at)
+            there[axis] = self.base[axis] if abs(at[axis] - self.base[axis]) > self.near else at[axis] + self.size
+            x, y = view.frame.spot(there)
+            ways.append((x - here[0], y - here[1]))
+        (ax, ay), (bx, by) = ways
+        return bool(abs(ax * by - ay * bx) <= IN_LINE * math.hypot(ax, ay) * math.hypot(bx, by))
 
 
 def image_distance(view: Viewed, first: Sequence[float], last: Sequence[float]) -> float:

@@ -28,8 +28,10 @@ from wisecompass.catalogue.solids.crates import BODY_CONDITIONS, near_of, withou
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.givens import Givens, angle, at_least, choice, length, offset, parts
+from wisecompass.drafting.picturing import SeenAsPoint
 from wisecompass.drafting.problem import Condition, Exactness, Kin, Make, Problem, Truth, Value, method, slip
 from wisecompass.drafting.step import Kind
+from wisecompass.drafting.wording import number_text
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Point
 from wisecompass.geometry.space import Point3
@@ -153,6 +155,12 @@ def crates(b: Board, g: Crates) -> None:
         picture.line_in()
         picture.measure()
         picture.dimension()
+    except SeenAsPoint:
+        sentence = (
+            f"an edge leads straight to an eye at the height {number_text(float(g.eye_height))} and is seen as a point"
+        )
+        offer = {"eye_height": number_text(float(g.eye_height) + 1)}
+        raise Infeasible("edges seen as lines", sentence, ("eye_height",), offer) from None
     except (LookupError, StopIteration):
         sentence = "these parts meet in a place to which no line along the axes and no slope of the picture leads"
         raise Infeasible("places that can be drawn", sentence, ("parts",), {}) from None
