@@ -351,6 +351,13 @@ def another(task: Task, seed: int, level: int) -> Question:
     return next(questions([task.figure.problem], 1, seed, level, sheet.as_paper()))
 
 
+def another_sheet(task: Task, seed: int, level: int) -> dict[int, Question]:
+    """The same sheet with other numbers."""
+    from wisecompass.folio import practice
+
+    return practice.another_sheet(task.folio, task.place[0], seed, level)
+
+
 ASKED: dict[str, Callable[..., Any]] = {
     "measure": measured,
     "helps": helped,
@@ -361,6 +368,7 @@ ASKED: dict[str, Callable[..., Any]] = {
     "instead": instead,
     "next step": next_step,
     "another": another,
+    "another sheet": another_sheet,
 }
 """What is asked for by name and answered in one piece."""
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import time
+from fractions import Fraction
 from pathlib import Path
 from unittest import mock
 
@@ -17,9 +18,13 @@ from wisecompass.desk.logbook_view import LogbookView
 from wisecompass.desk.paint import Stand
 from wisecompass.desk.standing import Standing
 from wisecompass.desk.worksheets_form import WorksheetsForm
+from wisecompass.drafting.conventions import Units
 from wisecompass.exchange.class_set import read_set
+from wisecompass.folio import store
+from wisecompass.folio.links import links_in
 from wisecompass.folio.logbook import Logbook, Piece
 from wisecompass.folio.practice import fairness
+from wisecompass.folio.register import place_of
 from wisecompass.judgement.hands import OnPaper
 from wisecompass.judgement.next_step import COVERED, altered, choices, covered
 
@@ -69,6 +74,15 @@ class Practising(DeskTest):
         self.press("Ctrl+Z")
         self.assertEqual(self.session.figure.givens, before.givens)
         self.assertIsNone(self.session.cover, "other numbers are not covered")
+
+    def test_a_question_keeps_its_size_in_a_folio_of_inches(self) -> None:
+        self.session.set_units(Units.INCH)
+        self.press("Ctrl+J")
+        self.assertIsNone(self.session.trouble)
+        self.assertTrue(self.session.figure.givens["radius"].endswith("mm"), self.session.figure.givens)
+        page = self.session.page
+        assert page is not None
+        self.assertGreaterEqual(page.scale, Fraction(1, 2))
 
     def test_no_two_after_each_other_are_alike(self) -> None:
         seen = set()
@@ -326,3 +340,42 @@ class Practising(DeskTest):
             time.sleep(0.02)
         form._show_far()
         self.assertFalse(form.running)
+
+
+class Sheets(DeskTest):
+    folio = store.sample()
+
+    def keys(self, keys: str) -> None:
+        QTest.keySequence(self.window, keys)
+        self.app.processEvents()
+
+    def test_another_sheet_like_it_covers_every_figure_of_it(self) -> None:
+        for name, hang in (("roundel arc outside", 0), ("brace gusset", 1)):
+            s, f = place_of(self.session.folio, name)
+            self.session.turn_to(s, f)
+            self.settle()
+            before = self.session.sheet.figures
+            self.keys("Alt+J")
+            after = self.session.sheet.figures
+            self.assertEqual([each.name for each in after], [each.name for each in before])
+            kept = [n for n, each in enumerate(after) if each.givens == before[n].givens]
+            self.assertGreaterEqual(len(kept), hang)
+            self.assertTrue(all(links_in(after[n]) for n in kept), "only what hangs on others keeps its givens")
+            self.session.neighbours.finish()
+            self.assertEqual(len(list(self.session.neighbours.marks())), 0, "what is covered is not seen beside another")
+            for n in range(len(after)):
+                self.session.turn_to(s, n)
+                self.settle()
+                self.assertIsNone(self.session.trouble)
+                self.assertIsNotNone(self.session.cover)
+                self.assertEqual(self.session.step, 1)
+            self.session.turn_to(s, f)
+            self.session.uncover(lambda cover: cover.uncover_step())
+            self.session.turn_to(s, f - 1 if f else f + 1)
+            self.session.turn_to(s, f)
+            cover = self.session.cover
+            assert cover is not None
+            self.assertEqual((cover.steps, cover.helped), (2, 1), "what was uncovered is remembered")
+            self.keys("Ctrl+Z")
+            self.assertEqual(self.session.sheet.figures, before)
+            self.assertIsNone(self.session.cover)

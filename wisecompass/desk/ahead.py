@@ -66,6 +66,8 @@ class Ahead(QObject):
         kept = self._pictures.get(place)
         if kept is None or not kept.png or not self._holds(kept, place):
             return None
+        if any(self.session.cover_of(each) is not None for each in self.session.folio.sheets[place[0]].figures):
+            return None  # it would show what is covered
         picture = QPixmap()
         picture.loadFromData(kept.png)
         picture.setDevicePixelRatio(self.look.ratio)

@@ -14,6 +14,8 @@ class Cover:
 
     of: Figure
     level: int
+    read: object = None
+    """All that the reading of its numbers hangs on, those of other figures too."""
     steps: int = 1
     settings: int = 1
     answers: set[str] = field(default_factory=set)

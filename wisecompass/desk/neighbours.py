@@ -45,7 +45,8 @@ class Neighbours(QObject):
             self._show([])
             return
         mine = session.drawing_ends[f] if f < len(session.drawing_ends) else f
-        others = (n for n in range(len(figures)) if n != f and n != mine)
+        covered = {n for n, each in enumerate(figures) if session.cover_of(each) is not None}
+        others = (n for n in range(len(figures)) if n not in {f, mine, *covered})
         keys = [(n, self._key(n)) for n in others if not self._silent(n)]
         known = [key for _, key in keys if key in self._pages]
         self._waiting = [(n, key) for n, key in keys if key not in self._pages]

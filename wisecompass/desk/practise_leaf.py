@@ -96,6 +96,7 @@ class PractiseLeaf(QWidget):
         column.addLayout(_row(self.write_button, book))
         self._next = Asking(session, self._take_choices, self._refused)
         self._another = Asking(session, self._take_question, self._refused)
+        self._sheet = Asking(session, session.practise_sheet, self._refused)
         self._beforehand = None if ahead is None else Asking(session, self._keep_question, lambda _: None, ahead.helper)
         self._wanted: object = None
         """For what the next question is made, or was."""
@@ -125,6 +126,14 @@ class PractiseLeaf(QWidget):
             self._take_question(replace(kept, level=self.level))
         else:
             self._another.ask("another", self.seed, self.level)
+
+    def another_sheet(self) -> None:
+        """Other numbers for all figures of the sheet in hand."""
+        if self.session.empty:
+            self.session.noticed.emit("nothing stands on this sheet")
+            return
+        self.seed += 1
+        self._sheet.ask("another sheet", self.seed, self.level)
 
     def _next_of(self) -> object:
         """All that the next question hangs on."""

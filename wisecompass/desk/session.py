@@ -126,7 +126,7 @@ class Session(QObject):
         self.reaches: dict[str, Reach] = {}
         """How near a hand comes to each answer of the sheet as it is drawn; nothing until it is known."""
         self.step = 1
-        self._cover: Cover | None = None
+        self._covers: list[Cover] = []
         self.proving = False
         self._typing = self._turning = False
         self.letters_wait = False
@@ -610,14 +610,27 @@ class Session(QObject):
     @property
     def cover(self) -> Cover | None:
         """What of the figure in hand is covered; nothing of another, or of other numbers."""
-        cover = self._cover
-        return cover if cover is not None and not self.empty and cover.is_of(self.figure) else None
+        return None if self.empty else self.cover_of(self.figure)
+
+    def cover_of(self, figure: Figure) -> Cover | None:
+        """What of a figure is covered."""
+        mine = (cover for cover in self._covers if cover.is_of(figure))
+        return next((cover for cover in mine if cover.read == read_from(self.folio, figure)), None)
+
+    def _covered_now(self, figure: Figure, level: int) -> Cover:
+        return Cover(figure, level, read_from(self.folio, figure))
 
     def cover_up(self, level: int | None) -> None:
-        """Cover the figure in hand, to practise on it; with None nothing is covered any more."""
-        self._cover = None if level is None or self.empty else Cover(self.figure, level)
-        self.go_to(1 if self._cover is not None else self.last_step + 1)
+        """Cover the figure in hand, to practise on it; with None it is not covered any more."""
+        if not self.empty:
+            self._covers = [each for each in self._covers if not each.is_of(self.figure)]
+            self._covers += [] if level is None else [self._covered_now(self.figure, level)]
+        self.go_to(1 if self.cover is not None else self.last_step + 1)
+        self._covers_changed()
+
+    def _covers_changed(self) -> None:
         self.covered.emit()
+        self.neighbours.refresh()
 
     def uncover(self, act: Callable[[Cover], None]) -> None:
         """Uncover something, and show it."""
@@ -629,12 +642,23 @@ class Session(QObject):
 
     def practise(self, question: Question) -> None:
         """Put a question in the place of the figure in hand, covered."""
-        asked = question.figure(self.figure.name)
-        after = replace(
-            self.figure, method=asked.method, givens=asked.givens, solution=asked.solution, places={}, scale="fit"
-        )
-        self._push(after, "another like it")
+        self._covers = [each for each in self._covers if each.of.name != self.figure.name]
+        self._push(question.instead(self.figure, self.conventions.units), "another like it")
         self.cover_up(question.level)
+
+    def practise_sheet(self, asked: dict[int, Question]) -> None:
+        """Put questions in the places of figures of the sheet in hand, all of them covered, and what hangs on them too."""
+        units = self.conventions.units
+        figures = tuple(asked[n].instead(each, units) if n in asked else each for n, each in enumerate(self.sheet.figures))
+        names = {each.name for each in figures}
+        level = next(iter(asked.values())).level
+        self._covers = [each for each in self._covers if each.of.name not in names] + [
+            Cover(each, level) for each in figures
+        ]
+        self._push_sheet(replace(self.sheet, figures=figures), "another sheet like it")
+        self._covers += [self._covered_now(each, level) for each in figures]
+        self.go_to(1)
+        self._covers_changed()
 
     # -------------------------------------------------------------------------------------------------------- inner
     def _push(self, figure: Figure, words: str, melt: str = "") -> None:

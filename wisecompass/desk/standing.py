@@ -32,12 +32,12 @@ class Standing:
             return []
         if current > len(drawing.steps):
             return [(mark, Stand.DONE) for mark in page.marks]
-        step = drawing.steps[current - 1]
+        step, covered = drawing.steps[current - 1], self.session.cover is not None
         basis = {name for act in step.acts for name in act.basis} | set(step.on)
         shown: list[tuple[Mark, Stand]] = [(tint, Stand.NEW) for tint in page.tints_of(current)]
         for mark in page.marks:
             if mark.step > current:
-                if mark.pen in GHOSTS and self.session.cover is None:
+                if mark.pen in GHOSTS and not covered:
                     shown.append((mark, Stand.GHOST))
             elif mark.step == current:
                 shown.append((mark, Stand.NEW))

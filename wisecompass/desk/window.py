@@ -183,6 +183,7 @@ class DeskWindow(QMainWindow):
         self.hand_action = self._action("Next leaf: answers, hand, depends", "F8", self.turn_leaf)
         self.backwards_action = self._action("Ask an answer backwards", "Shift+F8", self.ask_backwards)
         self.another_action = self._action("Another like it", "Ctrl+J", self.another_like_it)
+        self.another_sheet_action = self._action("Another sheet like it", "Alt+J", self.another_sheet)
         self.cover_action = self._action("Cover the work, or uncover it", "Ctrl+Shift+J", self.cover_or_uncover)
         self.write_action = self._action("Write down in the logbook", "Ctrl+B", lambda: self.practise.write_down())
         self.logbook_action = self._action("Logbook …", "Ctrl+Shift+B", self.open_logbook)
@@ -469,7 +470,14 @@ class DeskWindow(QMainWindow):
         sheet_button.menu().addMenu(self.go_on_menu)
         sheet_button.menu().aboutToShow.connect(self._list_continuations)
         row.addWidget(sheet_button)
-        practice = [self.another_action, self.cover_action, self.worksheets_action, self.write_action, self.logbook_action]
+        practice = [
+            self.another_action,
+            self.another_sheet_action,
+            self.cover_action,
+            self.worksheets_action,
+            self.write_action,
+            self.logbook_action,
+        ]
         row.addWidget(self._menu("Practice", practice))
         row.addWidget(self._menu("Hand over", [self.print_action, self.print_all_action, *self.export_actions.values()]))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
@@ -659,6 +667,12 @@ class DeskWindow(QMainWindow):
         self.index.leaves.show_leaf("Practise")
         self.practise.rows.setFocus()
         self.practise.another()
+
+    def another_sheet(self) -> None:
+        """Practise on the whole sheet in hand with other numbers."""
+        self.index.leaves.show_leaf("Practise")
+        self.practise.rows.setFocus()
+        self.practise.another_sheet()
 
     def cover_or_uncover(self) -> None:
         """Practise on the numbers as they are, or have done with it."""

@@ -7,21 +7,22 @@ import math
 import random
 from collections import Counter
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from functools import cached_property, lru_cache
 from typing import Any
 
 from wisecompass import catalogue
 from wisecompass.arithmetic import PLAIN, roughly
-from wisecompass.drafting.conventions import Conventions
+from wisecompass.drafting.conventions import Conventions, Units
 from wisecompass.drafting.errors import BadGiven, Unknown, WiseCompassError
 from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.marks import Dot
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.solve import Drawing, draw
 from wisecompass.drafting.step import Kind
-from wisecompass.folio.document import Figure
+from wisecompass.folio.document import Figure, Folio
 from wisecompass.folio.layout import arrange
+from wisecompass.folio.links import links_in
 from wisecompass.folio.page import room_of
 from wisecompass.folio.paper import Paper
 from wisecompass.folio.scales import SCALES
@@ -46,6 +47,9 @@ AT_MOST_TRUE = tuple(scale for scale in SCALES if scale <= 1)
 
 SOON = 18
 """So many fair figures are looked at for one without a shallow crossing before one with it is taken."""
+
+AS_A_WHOLE = 8
+"""So many times other numbers are looked for with which figures can be drawn that hang on them."""
 
 EASE = 0.7
 """How much worse than the problem's own figure a question may be."""
@@ -87,9 +91,19 @@ class Question:
         findings = self.found.find_truth(self.typed, PLAIN).findings
         return {name: float(findings[name]) for name in asked_of(self.found, findings)}  # type: ignore[arg-type]
 
-    def figure(self, name: str, scale: str = "fit") -> Figure:
-        """The figure of a folio that it is."""
-        return Figure(self.problem, self.method, dict(self.givens), self.solution, scale, name=name)
+    def figure(self, name: str, units: Units = Units.MM) -> Figure:
+        """The figure of a folio that it is; in a folio of other units its numbers are told with theirs."""
+        from wisecompass.folio.print import with_units
+
+        figure = Figure(self.problem, self.method, dict(self.givens), self.solution, "fit", name=name)
+        return figure if units is Units.MM else with_units(figure, "mm")
+
+    def instead(self, figure: Figure, units: Units) -> Figure:
+        """The question in the place of a figure, whose name and wishes it keeps."""
+        asked = self.figure(figure.name, units)
+        return replace(
+            figure, method=asked.method, givens=asked.givens, solution=asked.solution, places={}, shifts={}, scale="fit"
+        )
 
 
 MOST_ASKED = 6
@@ -141,6 +155,30 @@ def questions(
     ids = [each for one in what for each in chosen(one)]
     sources = {each: Source(catalogue.problem(each), random.Random(f"{seed}/{each}"), paper, method) for each in ids}
     return (sources[ids[n % len(ids)]].next(level) for n in range(count))
+
+
+def another_sheet(folio: Folio, s: int, seed: int, level: int) -> dict[int, Question]:
+    """Other numbers for all figures of a sheet that hang on no other, by their places; those that hang on them follow.
+
+    Raises:
+        WiseCompassError: there are none, or none with which all figures of the sheet can be drawn.
+    """
+    from wisecompass.folio.print import tried
+
+    sheet, units = folio.sheets[s], folio.conventions.units
+    own = [n for n, figure in enumerate(sheet.figures) if not links_in(figure)]
+    if not own:
+        raise WiseCompassError("every figure of this sheet hangs on others: practise on those")
+    for attempt in range(AS_A_WHOLE):
+        found = {}
+        for n in own:
+            mark = seed * 1000 + attempt * 100 + n
+            found[n] = next(questions([sheet.figures[n].problem], 1, mark, level, sheet.as_paper()))
+        figures = [found[n].instead(each, units) if n in found else each for n, each in enumerate(sheet.figures)]
+        others = replace(folio, sheets=(*folio.sheets[:s], replace(sheet, figures=tuple(figures)), *folio.sheets[s + 1 :]))
+        if all(isinstance(tried(others, each), Drawing) for n, each in enumerate(figures) if n not in found):
+            return found
+    raise WiseCompassError("no other numbers were found with which all figures of this sheet can be drawn")
 
 
 class Source:

@@ -269,7 +269,7 @@ def as_folio(questions: Sequence[Question], course: Course) -> Folio:
         Sheet(
             name=each.found.title,
             number=str(n),
-            figures=(each.figure(f"question {n}"),),
+            figures=(each.figure(f"question {n}", course.conventions.units),),
             paper=course.paper.size,  # type: ignore[arg-type]
             landscape=course.paper.landscape,
         )
