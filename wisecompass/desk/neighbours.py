@@ -30,6 +30,8 @@ class Neighbours(QObject):
         self.session = session
         self._pages: dict[Any, Page] = {}
         self._shown: list[Any] = []
+        self._covered: set[Any] = set()
+        """Those of which only the brief is seen."""
         self._waiting: list[tuple[int, Any]] = []
         self._timer = QTimer(self)
         self._timer.setInterval(0)
@@ -45,9 +47,12 @@ class Neighbours(QObject):
             self._show([])
             return
         mine = session.drawing_ends[f] if f < len(session.drawing_ends) else f
-        covered = {n for n, each in enumerate(figures) if session.cover_of(each) is not None}
-        others = (n for n in range(len(figures)) if n not in {f, mine, *covered})
+        others = (n for n in range(len(figures)) if n != f and n != mine)
         keys = [(n, self._key(n)) for n in others if not self._silent(n)]
+        covered = {key for n, key in keys if session.cover_of(figures[n]) is not None}
+        if covered != self._covered:
+            self._covered = covered
+            self.changed.emit()
         known = [key for _, key in keys if key in self._pages]
         self._waiting = [(n, key) for n, key in keys if key not in self._pages]
         self._show(known)
@@ -91,10 +96,12 @@ class Neighbours(QObject):
 
     def marks(self) -> Iterator[Mark]:
         """All that is seen of them, as it lies on paper."""
-        for page in (self._pages[key] for key in self._shown if key in self._pages):
-            yield from beside(page)
+        for key in self._shown:
+            if key in self._pages:
+                page = self._pages[key]
+                yield from page.brief if key in self._covered else beside(page)
 
     @property
     def shown(self) -> object:
         """What is told by its identity from what was shown before."""
-        return tuple(map(id, self._shown))
+        return *map(id, self._shown), *map(id, self._covered)
