@@ -61,6 +61,7 @@ def add_parsers(commands: Any) -> None:
 def run_practise(args: argparse.Namespace) -> int:
     """New questions, told or written as sheets."""
     from wisecompass.folio.practice import questions
+    from wisecompass.folio.worksheets import drawn, meant
 
     course = _course(args)
     if args.pupils is not None:
@@ -84,7 +85,7 @@ def run_practise(args: argparse.Namespace) -> int:
         print(json.dumps({"seed": args.seed, "questions": told}, ensure_ascii=False, indent=2))
         return 0
     for n, each in enumerate(asked, 1):
-        print(f"{n}. {each.brief}")
+        print(" ".join(filter(None, (f"{n}. {each.brief}", meant(each, drawn(each, course), course)))))
         if each.level < 3:
             print(f"   Method: {each.method}.")
     return 0

@@ -20,6 +20,7 @@ from pypdf import PdfReader
 
 from tests.core.test_cli import run
 from wisecompass import catalogue
+from wisecompass.arithmetic import PLAIN
 from wisecompass.cli import main
 from wisecompass.drafting.errors import BadDocument, BadGiven, Unknown, WiseCompassError
 from wisecompass.drafting.hand import Unsteadiness
@@ -53,6 +54,7 @@ from wisecompass.folio.worksheets import (
     stage_pages,
     stages,
 )
+from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Line, Point
 from wisecompass.judgement.hands import figures
 from wisecompass.judgement.pleasant import is_pleasant
@@ -221,6 +223,35 @@ class Worksheets(unittest.TestCase):
                 self.assertIn(told[question.solution - 1], texts(question_page(question, self.course)).replace("\n", " "))
         self.assertGreater(several, 8)
 
+    def test_answers_are_those_of_the_figure_that_is_meant(self) -> None:
+        """Held against the points of each solution."""
+        for each, raw in (
+            ("triangles/two-sides-angle-opposite", {}),
+            ("tangency/arc-two-circles", {}),
+            ("tangency/arc-three-lines", {}),
+        ):
+            problem = catalogue.problem(each)
+            points = problem.find_truth(problem.read(raw), PLAIN).points
+            for n in (1, 2):
+                asked = Question(each, problem.methods[0].name, raw, solution=n).answers
+                end = "" if n == 1 else "_2"
+                if each.startswith("triangles"):
+                    tops = {
+                        "A": points["A"],
+                        "B": points.get(f"B{end}", points["B"]),
+                        "C": points.get(f"C{end}", points["C"]),
+                    }
+                    sides = sorted(float(plane.distance(tops[a], tops[b])) for a, b in ("AB", "BC", "CA"))
+                    told = sorted(value for name, value in asked.items() if name.startswith("side_"))
+                    for one, other in zip(sides, told, strict=True):
+                        self.assertAlmostEqual(one, other, 9)
+                elif each.endswith("circles"):
+                    (name,) = (name for name in asked if name.startswith("centre_y"))
+                    self.assertAlmostEqual(asked[name], float(points[f"C{end}"].y), 9)
+                else:
+                    (name,) = (name for name in asked if name.startswith("radius"))
+                    self.assertAlmostEqual(asked[name], float(plane.distance(points[f"C{end}"], points[f"T1{end}"])), 9)
+
     def test_upper_lower_larger(self) -> None:
         def box(x: float, y: float, size: float) -> list[Mark]:
             return [Segment(pen=Pen.OUTLINE, x1=x, y1=y, x2=x + size, y2=y + size)]
@@ -272,13 +303,29 @@ class Sets(unittest.TestCase):
     def setUp(self) -> None:
         self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
 
+    def test_the_table_to_fill_in_is_marked_as_it_is(self) -> None:
+        make_set(Order(("tangency/arc-two-lines",), 2, 5, pupils=2), Course(), self.folder)
+        pupils = read_set(self.folder / "set.json")
+        rows = list(csv.DictReader(io.StringIO((self.folder / "measured.csv").read_text())))
+        self.assertEqual(len(rows), sum(len(each.answers) for asked in pupils for each in asked))
+        out = io.StringIO()
+        table = csv.DictWriter(out, list(rows[0]))
+        table.writeheader()
+        for row in rows:
+            question = pupils[int(row["sheet"]) - 1][int(row["question"]) - 1]
+            self.assertIn(row["scale"], ("1:1", "1:2", "1:5", "1:10"))
+            table.writerow({**row, "measured": f"{question.answers[row['figure']]:.2f}"})
+        found = mark_set(pupils, out.getvalue().encode(), (2.0, 2.0))
+        self.assertEqual([each.verdict for each in found.marked], ["within"] * 4)
+        self.assertFalse(found.missing)
+
     def test_a_class_set_has_other_numbers_for_each_and_one_key(self) -> None:
         order = Order(("triangles", "tangency"), 2, 5, kinds=("questions", "answers"), pupils=3)
         far: list[str] = []
         written = make_set(order, Course(), self.folder, far.append)
         names = sorted(path.name for path in written)
         wanted = [f"0{n}-{kind}.pdf" for n in (1, 2, 3) for kind in ("answers", "questions")]
-        self.assertEqual(names, [*wanted, "key.pdf", "set.json"])
+        self.assertEqual(names, [*wanted, "key.pdf", "measured.csv", "set.json"])
         self.assertEqual(far[-1], "3 of 3")
         kept = read_set(self.folder / "set.json")
         self.assertEqual(len({str(asked) for asked in kept}), 3)

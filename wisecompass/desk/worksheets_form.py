@@ -91,7 +91,9 @@ class WorksheetsForm(QDialog):
         place.addWidget(choose)
         form.addRow("Folder", place)
         column.addLayout(form)
-        self.said = QLabel("A document of each kind for every pupil, one key, and set.json, by which the set is marked.")
+        self.said = QLabel(
+            "A document of each kind for every pupil, one key, and set.json with measured.csv, by which the set is marked."
+        )
         self.said.setWordWrap(True)
         column.addWidget(self.said)
         buttons = QHBoxLayout()

@@ -26,6 +26,7 @@ WORDS = {
     "b_front": "B in front of VP",
     "centre_x": "centre to the right",
     "centre_y": "centre upwards",
+    "centre_y_2": "centre upwards, second arc",
     "circumradius_2": "circumradius, second triangle",
     "depth_drawn": "depth as drawn",
     "elevation_angle": "front view angle",

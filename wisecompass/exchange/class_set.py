@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 import json
 import os
 from collections.abc import Callable, Iterator, Sequence
@@ -18,6 +20,7 @@ from wisecompass.drafting.wording import number_text
 from wisecompass.folio.page import Page, blank
 from wisecompass.folio.paper import Paper
 from wisecompass.folio.practice import Question, questions
+from wisecompass.folio.scales import scale_text
 from wisecompass.folio.title_block import Title
 from wisecompass.folio.worksheets import Course, answer_page, drawn, question_page, stage_pages
 from wisecompass.folio.written import SMALL_HEIGHT, text, wrapped
@@ -28,6 +31,9 @@ KINDS = ("questions", "answers", "stages")
 MOST_PUPILS = 200
 
 FORMAT, VERSION = "wise-compass set", 1
+
+HEADS = ("sheet", "question", "figure", "measured", "accuracy", "scale")
+"""Columns of the table in which it is written what the pupils measured."""
 
 
 @dataclass(frozen=True)
@@ -67,10 +73,13 @@ def pages(questions: Sequence[Question], course: Course, kind: str, prefix: str 
 
 def sheets(questions: Sequence[Question], course: Course, kind: str, prefix: str = "") -> bytes:
     """One kind of sheet as a PDF document."""
+    return _document(list(pages(questions, course, kind, prefix)), course, kind)
+
+
+def _document(made: Sequence[Page], course: Course, kind: str) -> bytes:
     from wisecompass.exchange.pdf import pdf
 
-    made = list(pages(questions, course, kind, prefix))
-    return pdf(made, f"{course.work}: {kind}")
+    return pdf(list(made), f"{course.work}: {kind}")
 
 
 def make_set(
@@ -82,8 +91,8 @@ def make_set(
     aside: bool = False,
 ) -> list[Path]:
     """A class set in a folder: for each pupil a document of every kind, one key for all, and ``set.json``, by which it is
-    marked. ``tell`` says how far it is; where it is ``stopped`` what there is stays, without key. What is made ``aside`` is
-    made in other processes, even for one pupil.
+    marked, with ``measured.csv``, in which only what was measured is missing. ``tell`` says how far it is; where it is
+    ``stopped`` what there is stays, without key. What is made ``aside`` is made in other processes, even for one pupil.
 
     Raises:
         BadGiven: the order cannot be. OSError: the folder cannot be written.
@@ -91,13 +100,14 @@ def make_set(
     order.check()
     folder.mkdir(parents=True, exist_ok=True)
     made: dict[int, list[Question]] = {}
+    scales: dict[int, list[str]] = {}
     written: list[Path] = []
     cores = min(os.cpu_count() or 1, order.pupils)
     if cores < 2 and not aside:
         for pupil in range(1, order.pupils + 1):
             if stopped():
                 return written
-            _keep(_of_pupil(order, course, pupil), folder, made, written)
+            _keep(_of_pupil(order, course, pupil), folder, made, scales, written)
             tell(f"{pupil} of {order.pupils}")
     else:
         with ProcessPoolExecutor(cores, get_context("spawn")) as pool:
@@ -107,7 +117,7 @@ def make_set(
             while waiting:
                 done, waiting = wait(waiting, timeout=0.2, return_when=FIRST_COMPLETED)
                 for each in done:
-                    _keep(each.result(), folder, made, written)
+                    _keep(each.result(), folder, made, scales, written)
                 if done:
                     tell(f"{len(made)} of {order.pupils}")
                 if stopped():
@@ -117,6 +127,7 @@ def make_set(
     written += [
         _write(folder / "key.pdf", key(pupils, course)),
         _write(folder / "set.json", as_json(pupils, course).encode()),
+        _write(folder / "measured.csv", to_fill(pupils, [scales[n] for n in sorted(made)]).encode()),
     ]
     return written
 
@@ -125,6 +136,8 @@ def make_set(
 class _Made:
     pupil: int
     questions: list[Question]
+    scales: list[str]
+    """Of the question sheets."""
     files: dict[str, bytes]
 
 
@@ -132,11 +145,17 @@ def _of_pupil(order: Order, course: Course, pupil: int) -> _Made:
     asked = order.of(pupil, course.paper)
     own = replace(course, work=f"{course.work} {pupil}") if order.pupils > 1 else course
     prefix = f"{pupil}." if order.pupils > 1 else ""
-    return _Made(pupil, asked, {kind: sheets(asked, own, kind, prefix) for kind in order.kinds})
+    first = list(pages(asked, own, KINDS[0], prefix))
+    files = {
+        kind: _document(first, own, kind) if kind == KINDS[0] else sheets(asked, own, kind, prefix) for kind in order.kinds
+    }
+    return _Made(pupil, asked, [scale_text(page.scale) for page in first], files)
 
 
-def _keep(found: _Made, folder: Path, made: dict[int, list[Question]], written: list[Path]) -> None:
-    made[found.pupil] = found.questions
+def _keep(
+    found: _Made, folder: Path, made: dict[int, list[Question]], scales: dict[int, list[str]], written: list[Path]
+) -> None:
+    made[found.pupil], scales[found.pupil] = found.questions, found.scales
     for kind, content in found.files.items():
         written.append(_write(folder / f"{found.pupil:02d}-{kind}.pdf", content))
 
@@ -191,7 +210,7 @@ def key_pages(pupils: Sequence[Sequence[Question]], course: Course) -> Iterator[
 def _in_key(question: Question, number: str) -> str:
     kinds = question.found.findings
     told = (
-        f"{answer_words(name)} {number_text(value, 2)}{'' if kinds[name].unit == '°' else ' '}{kinds[name].unit}".strip()
+        f"{answer_words(name)} = {number_text(value, 2)}{'' if kinds[name].unit == '°' else ' '}{kinds[name].unit}".strip()
         for name, value in question.answers.items()
     )
     return f"{number}  {question.found.title}, {question.method}: {', '.join(told)}"
@@ -203,6 +222,17 @@ def as_json(pupils: Sequence[Sequence[Question]], course: Course) -> str:
     scales = {"paper": course.paper.size, "landscape": course.paper.landscape}
     told = [[{**asdict(each), "answers": each.answers} for each in asked] for asked in pupils]
     return json.dumps({"format": FORMAT, "version": VERSION, "work": course.work, **scales, "sheets": told}, indent=1)
+
+
+def to_fill(pupils: Sequence[Sequence[Question]], scales: Sequence[Sequence[str]]) -> str:
+    """The table in which it is written what was measured, all but that filled in."""
+    out = io.StringIO()
+    table = csv.writer(out, lineterminator="\n")
+    table.writerow(HEADS)
+    for sheet, (asked, drawn_at) in enumerate(zip(pupils, scales, strict=True), 1):
+        for number, (question, scale) in enumerate(zip(asked, drawn_at, strict=True), 1):
+            table.writerows((sheet, number, name, "", "", scale) for name in question.answers)
+    return out.getvalue()
 
 
 def read_set(path: Path) -> list[list[Question]]:

@@ -10,13 +10,12 @@ from dataclasses import dataclass, field
 
 from wisecompass.arithmetic.expression import quoted
 from wisecompass.drafting.errors import BadGiven, WiseCompassError
+from wisecompass.exchange.class_set import HEADS
 from wisecompass.folio.practice import Question
 from wisecompass.judgement.hands import OnPaper
 from wisecompass.judgement.marking import LARGEST_TABLE, passes, read_reading
 from wisecompass.judgement.prepared import Prepared, Reading, prepare
 from wisecompass.judgement.verdict import Verdict, judge
-
-HEADS = ("sheet", "question", "figure", "measured", "accuracy", "scale")
 
 
 @dataclass(frozen=True)

@@ -17,7 +17,7 @@ from wisecompass.drafting.conventions import Conventions, Units
 from wisecompass.drafting.errors import BadGiven, Unknown, WiseCompassError
 from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.marks import Dot
-from wisecompass.drafting.problem import Method, Problem
+from wisecompass.drafting.problem import Method, Problem, Truth
 from wisecompass.drafting.solve import Drawing, draw
 from wisecompass.drafting.step import Kind
 from wisecompass.folio.document import Figure, Folio
@@ -82,14 +82,14 @@ class Question:
     @property
     def brief(self) -> str:
         """The question in a sentence."""
-        said = self.found.spoken(self.typed)
-        return f"{said} Line in solution {self.solution}." if self.solution > 1 else said
+        return self.found.spoken(self.typed)
 
     @property
     def answers(self) -> dict[str, float]:
         """The figures that are asked for, by finding."""
-        findings = self.found.find_truth(self.typed, PLAIN).findings
-        return {name: float(findings[name]) for name in asked_of(self.found, findings)}  # type: ignore[arg-type]
+        truth = self.found.find_truth(self.typed, PLAIN)
+        asked = asked_of(self.found, truth, self.solution)
+        return {name: float(truth.findings[name]) for name in asked}  # type: ignore[arg-type]
 
     def figure(self, name: str, units: Units = Units.MM) -> Figure:
         """The figure of a folio that it is; in a folio of other units its numbers are told with theirs."""
@@ -106,20 +106,34 @@ class Question:
         )
 
 
+MOST_SOLUTIONS = 8
+
 MOST_ASKED = 6
 """So many figures are asked for in a question."""
 
 
-def asked_of(problem: Problem, findings: Any) -> list[str]:
-    """The findings that are asked for: numbers with a unit that a drawing shows, the first of them."""
-    measured = (Kind.LENGTH, Kind.ANGLE)
-    names = [
-        name
-        for name, kind in problem.findings.items()
-        if kind in measured and isinstance(findings.get(name), float) and name not in problem.reckoned_only
-    ]
-    others = [n for n in problem.findings if isinstance(findings.get(n), float) and n not in names]
-    return (names or others)[:MOST_ASKED]
+def asked_of(problem: Problem, truth: Truth, solution: int = 1) -> list[str]:
+    """The findings of a solution that are asked for: numbers with a unit that a drawing shows, the first of them."""
+    measured, kinds, findings = (Kind.LENGTH, Kind.ANGLE), problem.findings, truth.findings
+    names = list(kinds)
+    if truth.solutions > 1:
+        others = {name: [each for each in _others(name) if each in kinds] for name in kinds}
+        of_others = {each for every in others.values() for each in every}
+        names = [name if solution == 1 else _of(name, solution, findings) for name in kinds if name not in of_others]
+    numbers = [name for name in names if isinstance(findings.get(name), float)]
+    shown = [name for name in numbers if kinds[name] in measured and name not in problem.reckoned_only]
+    return (shown or numbers)[:MOST_ASKED]
+
+
+def _others(name: str) -> list[str]:
+    """What a finding of the first solution may be called of others, two for each: ``side_b_2``, ``radius_a``."""
+    return [f"{name}_{each}" for n in range(2, MOST_SOLUTIONS + 1) for each in (n, chr(ord("a") + n - 2))]
+
+
+def _of(name: str, solution: int, findings: Any) -> str:
+    """What a finding of the first solution is called of another; the same where they have it in common."""
+    own = _others(name)[2 * solution - 4 : 2 * solution - 2]
+    return next((each for each in own if findings.get(each) is not None), name)
 
 
 def chosen(what: str) -> list[str]:

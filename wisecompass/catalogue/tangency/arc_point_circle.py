@@ -68,7 +68,8 @@ def truth(g: PointAndCircle, number: Make) -> Truth:
         centre = Point(x + 0, y * sign)
         points[solution_name("C", n)] = centre
         points[solution_name("T1", n)] = touch_on(points["O"], g.circle_radius, centre, _way(g))
-    return Truth(points=points, findings={"centre_x": x, "centre_y": y}, solutions=1 if once else 2)
+    findings = {"centre_x": x, "centre_y": y} if once else {"centre_x": x, "centre_y": y, "centre_y_2": -y}
+    return Truth(points=points, findings=findings, solutions=1 if once else 2)
 
 
 @method("two arcs", Exactness.EXACT)
@@ -95,7 +96,8 @@ def two_arcs(b: Board, g: PointAndCircle) -> None:
         b.check(f"the arc of solution {n} passes through the point", plane.distance(centre, through) - g.radius)
         b.check(f"the arc of solution {n} touches the circle", plane.distance(centre, touch) - g.radius)
     b.find("centre_x", centres[0].x - start.x)
-    b.find("centre_y", plane.distance_to_line(centres[0], axis))
+    for n, each in enumerate(centres, 1):
+        b.find(solution_name("centre_y", n), plane.distance_to_line(each, axis))
 
 
 def _other(g: PointAndCircle) -> Number:
@@ -107,7 +109,7 @@ def _other(g: PointAndCircle) -> Number:
 def changed_over(g: PointAndCircle, number: Make) -> dict[str, Number]:
     other = _other(g)
     x, squared = crossing_of_loci(g.distance, other, g.radius)
-    return {"centre_x": x, "centre_y": root(squared)} if float(squared) > 0 else {}
+    return {"centre_x": x, "centre_y": root(squared), "centre_y_2": -root(squared)} if float(squared) > 0 else {}
 
 
 def _nearest(g: PointAndCircle) -> dict[str, str]:
@@ -132,7 +134,7 @@ PROBLEM = Problem(
     givens=PointAndCircle,
     truth=truth,
     methods=(two_arcs,),
-    findings={"centre_x": Kind.LENGTH, "centre_y": Kind.LENGTH},
+    findings=dict.fromkeys(("centre_x", "centre_y", "centre_y_2"), Kind.LENGTH),
     source="Loci of centres: Euclid III.11 and III.12.",
     conditions=(
         must_differ(

@@ -78,6 +78,8 @@ def truth(g: TwoCirclesAndRadius, number: Make) -> Truth:
         for i, (circle, radius, way) in enumerate(zip(given, (g.radius_1, g.radius_2), _ways(g), strict=True), 1):
             points[solution_name(f"T{i}", n)] = touch_on(circle, radius, centre, way)
     findings = {"centre_x": x, "centre_y": y, "contact_gap_1": zero, "contact_gap_2": zero}
+    if not once:
+        findings["centre_y_2"] = -y
     return Truth(points=points, findings=findings, solutions=1 if once else 2)
 
 
@@ -112,7 +114,8 @@ def radii_added_and_subtracted(b: Board, g: TwoCirclesAndRadius) -> None:
             b.check(f"the arc of solution {n} passes through T{i}", plane.distance(centre, touch) - g.radius)
     centre = centres[0]
     b.find("centre_x", centre.x - left.x)
-    b.find("centre_y", plane.distance_to_line(centre, axis))
+    for n, each in enumerate(centres, 1):
+        b.find(solution_name("centre_y", n), plane.distance_to_line(each, axis))
     for i, (circle, reach) in enumerate(zip((one, other), _reaches(g), strict=True), 1):
         b.find(f"contact_gap_{i}", plane.distance(circle.centre, centre) - reach)
     if b.slips(between_the_given.name):
@@ -172,7 +175,7 @@ PROBLEM = Problem(
     givens=TwoCirclesAndRadius,
     truth=truth,
     methods=(radii_added_and_subtracted,),
-    findings=dict.fromkeys(("centre_x", "centre_y", "contact_gap_1", "contact_gap_2"), Kind.LENGTH),
+    findings=dict.fromkeys(("centre_x", "centre_y", "centre_y_2", "contact_gap_1", "contact_gap_2"), Kind.LENGTH),
     source="Loci of centres: Euclid III.11 and III.12.",
     conditions=(
         must_differ(
