@@ -8,7 +8,7 @@ from dataclasses import replace
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QModelIndex, Signal
+from PySide6.QtCore import QModelIndex, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
@@ -37,6 +37,9 @@ TOLD = {
 
 MOST_DUE = 4
 """Problems that are due that are shown."""
+
+REST = 1500
+"""Milliseconds after which a question is made about a figure that nobody touches; while practising it is made at once."""
 
 DUE, CHOICE = "due ", "choice "
 
@@ -101,6 +104,11 @@ class PractiseLeaf(QWidget):
         self._wanted: object = None
         """For what the next question is made, or was."""
         self._kept: Question | None = None
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(REST)
+        self._rest.timeout.connect(self._make_beforehand)
+        session.drawn.connect(self._rest.start)
         session.covered.connect(self._follow)
         session.figure_changed.connect(self._another_figure)
         session.followed.connect(self._follow)
@@ -141,7 +149,7 @@ class PractiseLeaf(QWidget):
 
     def _make_beforehand(self) -> None:
         """Have the next question made while nobody waits for it."""
-        if self._beforehand is None or not self.isVisible() or self.session.empty or self._wanted == self._next_of():
+        if self._beforehand is None or self.session.empty or self._wanted == self._next_of():
             return
         self._wanted, self._kept = self._next_of(), None
         self._beforehand.ask("another", self.seed + 1, self.level)

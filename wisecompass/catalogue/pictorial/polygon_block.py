@@ -312,7 +312,7 @@ def from_its_centre(b: Board, g: Block) -> None:
     _measure(d)
 
 
-@slip("the far rim moved along the wrong axis, so that it never shows")
+@slip("the far rim forgotten, or moved along the wrong axis, so that it never shows")
 def wrong_axis(g: Block, number: Make) -> dict[str, Number]:
     if not _far_rim_seen(g):
         raise ValueError("nothing shows anyway")
