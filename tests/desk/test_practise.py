@@ -307,7 +307,7 @@ class Practising(DeskTest):
         QTest.mouseClick(form.make_button, Qt.MouseButton.LeftButton)
         self.assertFalse(form.make_button.isEnabled())
         self.wait(form, 60)
-        self.assertIn("6 files in", form.said.text())
+        self.assertIn("7 files in", form.said.text())
         kept = read_set(self.folder / "set" / "set.json")
         self.assertEqual([len(asked) for asked in kept], [1, 1])
         self.assertEqual(kept[0][0].problem, "tangency/arc-two-lines")
