@@ -233,7 +233,9 @@ class Worksheets(unittest.TestCase):
             problem = catalogue.problem(each)
             points = problem.find_truth(problem.read(raw), PLAIN).points
             for n in (1, 2):
-                asked = Question(each, problem.methods[0].name, raw, solution=n).answers
+                question = Question(each, problem.methods[0].name, raw, solution=n)
+                asked = question.answers
+                self.assertNotRegex(texts(answer_page(question, self.course)), ", (second|inner|outer) (arc|triangle)")
                 end = "" if n == 1 else "_2"
                 if each.startswith("triangles"):
                     tops = {

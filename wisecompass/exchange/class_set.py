@@ -13,13 +13,12 @@ from multiprocessing import get_context
 from pathlib import Path
 from typing import Any
 
-from wisecompass.drafting.answer_words import answer_words
 from wisecompass.drafting.errors import BadDocument, BadGiven
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.wording import number_text
 from wisecompass.folio.page import Page, blank
 from wisecompass.folio.paper import Paper
-from wisecompass.folio.practice import Question, questions
+from wisecompass.folio.practice import Question, asked_words, questions
 from wisecompass.folio.scales import scale_text
 from wisecompass.folio.title_block import Title
 from wisecompass.folio.worksheets import Course, answer_page, drawn, question_page, stage_pages
@@ -208,11 +207,10 @@ def key_pages(pupils: Sequence[Sequence[Question]], course: Course) -> Iterator[
 
 
 def _in_key(question: Question, number: str) -> str:
-    kinds = question.found.findings
-    told = (
-        f"{answer_words(name)} = {number_text(value, 2)}{'' if kinds[name].unit == '°' else ' '}{kinds[name].unit}".strip()
-        for name, value in question.answers.items()
-    )
+    told = []
+    for name, value in question.answers.items():
+        unit = question.found.findings[name].unit
+        told.append(f"{asked_words(question, name)} = {number_text(value, 2)}{'' if unit == '°' else ' '}{unit}".strip())
     return f"{number}  {question.found.title}, {question.method}: {', '.join(told)}"
 
 

@@ -13,6 +13,7 @@ from typing import Any
 
 from wisecompass import catalogue
 from wisecompass.arithmetic import PLAIN, roughly
+from wisecompass.drafting.answer_words import answer_words
 from wisecompass.drafting.conventions import Conventions, Units
 from wisecompass.drafting.errors import BadGiven, Unknown, WiseCompassError
 from wisecompass.drafting.givens import Typed
@@ -123,6 +124,13 @@ def asked_of(problem: Problem, truth: Truth, solution: int = 1) -> list[str]:
     numbers = [name for name in names if isinstance(findings.get(name), float)]
     shown = [name for name in numbers if kinds[name] in measured and name not in problem.reckoned_only]
     return (shown or numbers)[:MOST_ASKED]
+
+
+def asked_words(question: Question, name: str) -> str:
+    """What an answer of a question is called, where there is one figure and no second."""
+    first = name.rpartition("_")[0]
+    is_of_another = question.solution > 1 and first in question.found.findings and name in _others(first)
+    return answer_words(first if is_of_another else name)
 
 
 def _others(name: str) -> list[str]:

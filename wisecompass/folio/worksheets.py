@@ -6,7 +6,6 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
-from wisecompass.drafting.answer_words import answer_words
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.marks import (
     AngleDimension,
@@ -29,7 +28,7 @@ from wisecompass.drafting.wording import number_text
 from wisecompass.folio.document import Folio, Settings, Sheet
 from wisecompass.folio.page import Caption, Cell, Page, caption_height, captioned, compose, shared_room
 from wisecompass.folio.paper import Paper
-from wisecompass.folio.practice import AT_MOST_TRUE, LEVELS, Question
+from wisecompass.folio.practice import AT_MOST_TRUE, LEVELS, Question, asked_words
 from wisecompass.folio.title_block import Title, furnished
 from wisecompass.folio.which_figure import which_figure
 
@@ -138,7 +137,7 @@ def _help(question: Question, drawing: Drawing, course: Course) -> str:
 def _fields(question: Question) -> list[str]:
     """A line to write on for every figure that is asked for, two beside each other."""
     kinds = question.found.findings
-    fields = [f"{answer_words(name)} {LINE_TO_WRITE} {kinds[name].unit}".rstrip() for name in question.answers]
+    fields = [f"{asked_words(question, name)} {LINE_TO_WRITE} {kinds[name].unit}".rstrip() for name in question.answers]
     rows = ["     ".join(fields[k : k + 2]) for k in range(0, len(fields), 2)]
     return [line for row in rows for line in ("", row)]
 
@@ -185,7 +184,7 @@ def answer_lines(question: Question, course: Course) -> list[str]:
         unit = kinds[name].unit
         passes = f" ± {number_text(turned)}°" if unit == "°" else f" ± {number_text(away)} mm" if unit == "mm" else ""
         told = number_text(value, 2)
-        said.append(f"{answer_words(name)} = {told}{'' if unit == '°' else ' '}{unit}{passes}".strip())
+        said.append(f"{asked_words(question, name)} = {told}{'' if unit == '°' else ' '}{unit}{passes}".strip())
     return ["     ".join(said[k : k + 3]) for k in range(0, len(said), 3)]
 
 
