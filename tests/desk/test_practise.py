@@ -350,6 +350,12 @@ class Sheets(DeskTest):
         QTest.keySequence(self.window, keys)
         self.app.processEvents()
 
+    def test_worksheets_of_a_folio_in_inches_are_in_millimetres(self) -> None:
+        self.session.set_units(Units.INCH)
+        form = WorksheetsForm(self.session)
+        self.assertIs(form.course().conventions.units, Units.MM)
+        form.deleteLater()
+
     def test_another_sheet_like_it_covers_every_figure_of_it(self) -> None:
         for name, hang in (("roundel arc outside", 0), ("brace gusset", 1)):
             s, f = place_of(self.session.folio, name)

@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
 
 from wisecompass import catalogue
 from wisecompass.desk.session import Session
+from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.exchange.class_set import KINDS, MOST_PUPILS, Order, make_set
 from wisecompass.folio.paper import SIZES, Paper
@@ -129,7 +130,7 @@ class WorksheetsForm(QDialog):
 
     def course(self) -> Course:
         size, _, upright = self.paper.currentText().partition(" ")
-        settings = replace(self.session.folio.conventions)
+        settings = replace(self.session.folio.conventions, units=Units.MM)  # questions are in whole millimetres
         return Course(
             self.work.text().strip() or "Worksheet",
             Paper(size, not upright),
