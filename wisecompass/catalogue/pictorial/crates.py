@@ -156,10 +156,9 @@ def crates(b: Board, g: Crates) -> None:
         picture.measure()
         picture.dimension()
     except SeenAsPoint:
-        sentence = (
-            f"an edge leads straight to an eye at the height {number_text(float(g.eye_height))} and is seen as a point"
-        )
-        offer = {"eye_height": number_text(float(g.eye_height) + 1)}
+        high, higher = (number_text(float(g.eye_height) + more) for more in (0, 1))
+        sentence = f"an edge leads straight to an eye {high} mm high and is seen as a point; from {higher} mm it is a line"
+        offer = {"eye_height": higher}
         raise Infeasible("edges seen as lines", sentence, ("eye_height",), offer) from None
     except (LookupError, StopIteration):
         sentence = "these parts meet in a place to which no line along the axes and no slope of the picture leads"
