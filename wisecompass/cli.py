@@ -13,7 +13,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
-from wisecompass import __version__, catalogue, cli_judging, cli_practice
+from wisecompass import __version__, catalogue, cli_handing, cli_judging, cli_practice
 from wisecompass.arithmetic.expression import quoted
 from wisecompass.drafting.errors import BadDocument, BadGiven, WiseCompassError
 
@@ -83,6 +83,7 @@ def _parser() -> argparse.ArgumentParser:
     for kind in ("svg", "pdf", "dxf", "csv"):
         solve.add_argument(f"--{kind}", type=Path, metavar="FILE", help=f"write {kind.upper()}")
     solve.add_argument("--outlines", action="store_true", help="letters in SVG as outlines, for readers without fonts")
+    cli_handing.add_full_size(solve)
     export = commands.add_parser("export", help="export all sheets of a folio")
     export.add_argument("folio", type=Path)
     export.add_argument("--pdf", type=Path, metavar="FILE")
@@ -104,6 +105,7 @@ def _parser() -> argparse.ArgumentParser:
     figures.add_argument("--json", action="store_true")
     cli_judging.add_parsers(commands)
     cli_practice.add_parsers(commands)
+    cli_handing.add_parsers(commands)
     desk = commands.add_parser("desk", help="open the window")
     desk.add_argument("folio", nargs="?", type=Path)
     desk.add_argument("--demo", action="store_true", help="open the sample folio")
@@ -137,6 +139,11 @@ def main(argv: Sequence[str] | None = None) -> int:
         "practise": cli_practice.run_practise,
         "mark": cli_practice.run_mark,
         "log": cli_practice.run_log,
+        "plot": _plot,
+        "tile": cli_handing.run_tile,
+        "nest": cli_handing.run_nest,
+        "ports": cli_handing.run_ports,
+        "profile": cli_handing.run_profile,
     }[args.command]
     try:
         code = run(args)
@@ -230,6 +237,10 @@ def _turn(args: argparse.Namespace) -> int:
     return cli_judging.run_turn(args, _request)
 
 
+def _plot(args: argparse.Namespace) -> int:
+    return cli_handing.run_plot(args, _request)
+
+
 def _left_out(args: argparse.Namespace) -> tuple[str, ...]:
     from wisecompass.drafting.recorder import ASKED
 
@@ -304,7 +315,9 @@ def _solved(
     from wisecompass.drafting.solve import certify, steps_told
 
     certificate = certify(problem, typed, method, conventions, solution, closed_forms=True)
-    if args.svg or args.pdf or args.dxf:
+    if args.full_size or args.tiles or args.pattern:
+        _full_size(args, problem, method, typed, solution, conventions, stands)
+    elif args.svg or args.pdf or args.dxf:
         page, said = _page(args, problem, method, typed, solution) if stands is None else _page_in(*stands)
         if said:
             print(said, file=sys.stderr)
@@ -338,6 +351,30 @@ def _solved(
     else:
         print(in_words(problem, method, typed, certificate, conventions, steps, why=args.why))
     return 0
+
+
+def _full_size(
+    args: argparse.Namespace,
+    problem: Problem,
+    method: Method,
+    typed: Typed,
+    solution: int,
+    conventions: Conventions,
+    stands: tuple[Folio, Place] | None,
+) -> None:
+    """The figure at 1:1, over the pages of a printer."""
+    from wisecompass.drafting.solve import draw
+    from wisecompass.folio.tiles import at_full_size, full_size
+
+    if stands is None:
+        drawing = draw(problem, typed, method, conventions, solution)
+        page, extent = at_full_size(drawing, conventions, problem.title, pattern=args.pattern)
+        name = " · ".join(filter(None, (args.work, problem.title)))
+    else:
+        (folio, place) = stands
+        page, extent = full_size(folio, place, args.pattern)
+        name = " · ".join(filter(None, (folio.work, folio.sheets[place[0]].figures[place[1]].name)))
+    cli_handing.write_tiles(args, page, extent, name)
 
 
 def _request(args: argparse.Namespace) -> tuple[Problem, Method, Typed, int]:

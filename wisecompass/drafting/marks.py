@@ -275,7 +275,7 @@ def _placed_ellipse(mark: Ellipse, where: Placement) -> Mark:
     return replace(mark, cx=cx, cy=cy, angle=mark.angle + where.angle, semi_major=major, semi_minor=minor)
 
 
-def _placed_text(mark: Text, where: Placement) -> Mark:
+def _placed_text(mark: Text | Gap, where: Placement) -> Mark:
     x, y = where.at(mark.x, mark.y)
     return replace(mark, x=x, y=y)
 
@@ -318,6 +318,7 @@ _PLACED: dict[type[Mark], Callable[[Any, Placement], Mark]] = {
         mark, kept=tuple((where.at(*p), where.at(*q), where.at(*r), where.at(*s)) for p, q, r, s in mark.kept)
     ),
     Text: _placed_text,
+    Gap: _placed_text,
     Letter: _placed_letter,
     Break: _placed_break,
     LinearDimension: _placed_linear,

@@ -14,7 +14,7 @@ from reportlab.pdfgen.canvas import Canvas
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.pens import STROKES
-from wisecompass.folio.page import Page, final
+from wisecompass.folio.page import Page, drawn_over
 from wisecompass.folio.paper import CAP_SHARE, DRAFTING_FAMILY, DRAFTING_FONT
 
 ARC_WITHIN = 5e-4
@@ -34,12 +34,22 @@ def pdf(pages: Iterable[Page], title: str, author: str = "", headings: Sequence[
     canvas.setProducer("Wise Compass, with ReportLab")
     canvas.setSubject("Constructed figures at true scale")
     for n, page in enumerate(pages):
-        canvas.setPageSize((page.width * mm, page.height * mm))
+        wide, high = (
+            page_mm * stretch * mm for page_mm, stretch in zip((page.width, page.height), page.stretch, strict=True)
+        )
+        canvas.setPageSize((wide, high))
         if n < len(headings):
             _bookmarks(canvas, page, headings[n], f"sheet {n}")
-        canvas.scale(mm, mm)
+        canvas.scale(mm * page.stretch[0], mm * page.stretch[1])
         canvas.setLineCap(1)
-        for mark in final(page):
+        for mark in page.furniture:
+            _draw(canvas, mark)
+        if page.window is not None:
+            left, low, right, high = page.window
+            path = canvas.beginPath()
+            path.rect(left, low, right - left, high - low)
+            canvas.clipPath(path, stroke=0, fill=0)
+        for mark in drawn_over(page):
             _draw(canvas, mark)
         canvas.showPage()
     canvas.save()

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import base64
 import math
+from collections.abc import Iterable
 from xml.sax.saxutils import escape
 
 from wisecompass.drafting import marks
 from wisecompass.drafting.marks import Mark
 from wisecompass.drafting.pens import STROKES
 from wisecompass.exchange import lettering
-from wisecompass.folio.page import Page, final
+from wisecompass.folio.page import Page, drawn_over
 from wisecompass.folio.paper import CAP_SHARE, DRAFTING_FAMILY, DRAFTING_FONT
 
 
@@ -29,8 +30,18 @@ def svg(page: Page, title: str = "", *, outlines: bool = False) -> str:
             f"text{{font-family:'{DRAFTING_FAMILY}',sans-serif}}</style>\n"
         )
     head += f'<rect width="{page.width:g}" height="{page.height:g}" fill="white"/>\n'
-    drawn = (_outlined(mark, page.height) if outlines else _element(mark, page.height) for mark in final(page))
-    return head + "\n".join(piece for piece in drawn if piece) + "\n</svg>\n"
+
+    def shown(drawn: Iterable[Mark]) -> str:
+        pieces = (_outlined(mark, page.height) if outlines else _element(mark, page.height) for mark in drawn)
+        return "\n".join(piece for piece in pieces if piece)
+
+    figure = shown(drawn_over(page))
+    if page.window is not None:
+        left, low, right, high = page.window
+        box = f'x="{_n(left)}" y="{_n(page.height - high)}" width="{_n(right - left)}" height="{_n(high - low)}"'
+        clip = f'<clipPath id="window"><rect {box}/></clipPath>'
+        figure = f'{clip}\n<g clip-path="url(#window)">\n{figure}\n</g>'
+    return head + shown(page.furniture) + "\n" + figure + "\n</svg>\n"
 
 
 def _outlined(mark: Mark, height: float) -> str:

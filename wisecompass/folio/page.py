@@ -118,6 +118,10 @@ class Page:
     """The part of the sheet that the figure has, where it is not the whole."""
     contents: tuple[tuple[str, Box], ...] = ()
     """Of a sheet with several figures: their names and where they are."""
+    window: Box | None = None
+    """Where the page is a part of a larger drawing: the part of the paper in which that shows."""
+    stretch: tuple[float, float] = (1.0, 1.0)
+    """By how much the page is printed wider and higher, for a printer that prints short."""
 
     def tints_of(self, step: int) -> list[Mark]:
         """The tinted pieces of one step, on paper."""
@@ -315,7 +319,12 @@ def _written(paper: Paper, brief: list[str]) -> list[Mark]:
 def final(page: Page) -> list[Mark]:
     """All that is printed, in the order in which it is laid down: what is lined in lies over the construction, and
     lettering over all."""
-    return [*page.furniture, *page.brief, *layered(page.marks)]
+    return [*page.furniture, *drawn_over(page)]
+
+
+def drawn_over(page: Page) -> list[Mark]:
+    """What of a page shows only in its window, where it has one."""
+    return [*page.brief, *layered(page.marks)]
 
 
 OVER = {Pen.GRID: 0, Pen.PROJECTOR: 1, Pen.CONSTRUCTION: 1, Pen.OUTLINE: 3, Pen.CUT: 3, Pen.LETTERING: 4}

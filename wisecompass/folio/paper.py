@@ -38,18 +38,19 @@ LARGEST_LETTERING = 2.5
 
 @dataclass(frozen=True)
 class Paper:
-    """A sheet of paper; ``size`` is a key of ``SIZES``."""
+    """A sheet of paper; ``size`` is a key of ``SIZES``, unless it has its ``own`` width and height, mm."""
 
     size: str = "A4"
     landscape: bool = True
+    own: tuple[float, float] | None = None
 
     @property
     def width(self) -> float:
-        return SIZES[self.size][int(self.landscape)]
+        return self.own[0] if self.own else SIZES[self.size][int(self.landscape)]
 
     @property
     def height(self) -> float:
-        return SIZES[self.size][int(not self.landscape)]
+        return self.own[1] if self.own else SIZES[self.size][int(not self.landscape)]
 
     @property
     def frame(self) -> tuple[float, float, float, float]:
@@ -58,7 +59,9 @@ class Paper:
 
     @property
     def lettering(self) -> float:
-        """How many times larger than on A4 lettering, border and margins are."""
+        """How many times larger than on A4 lettering, border and margins are; on paper of its own size they are as on A4."""
+        if self.own:
+            return 1.0
         size = min(math.sqrt(self.width * self.height / (210.0 * 297.0)), LARGEST_LETTERING)
         return 1.0 if size < 1.05 else size
 

@@ -1,0 +1,1 @@
+"""Plotters and calipers: real ones and simulated ones behind the same serial port."""

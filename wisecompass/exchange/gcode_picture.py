@@ -1,0 +1,51 @@
+"""A program for a machine as a picture, to look at before it is sent: what is drawn, and thinly how the pen travels."""
+
+from __future__ import annotations
+
+import math
+from fractions import Fraction
+
+from wisecompass.drafting.errors import BadGiven
+from wisecompass.drafting.marks import Arc, Mark, Placement, Segment, placed
+from wisecompass.drafting.pens import Pen
+from wisecompass.exchange.gcode_reading import motions
+from wisecompass.exchange.machine import Profile
+from wisecompass.exchange.strokes import Way
+from wisecompass.folio.page import NO_LETTERING, Page
+from wisecompass.folio.paper import text_width
+from wisecompass.folio.written import text
+
+EDGE = 10.0
+"""White round the picture, mm."""
+
+
+def mark_of(way: Way, pen: Pen) -> Mark:
+    """A way as a mark of a pen."""
+    if way.centre is None:
+        return Segment(x1=way.start[0], y1=way.start[1], x2=way.end[0], y2=way.end[1], pen=pen)
+    (cx, cy), (x, y) = way.centre, way.start
+    return Arc(cx=cx, cy=cy, radius=way.radius, start=math.degrees(math.atan2(y - cy, x - cx)), sweep=way.sweep, pen=pen)
+
+
+def picture(program: str, profile: Profile, name: str = "the program") -> Page:
+    """What a program would draw.
+
+    Raises:
+        NotUnderstood: it is no program. BadGiven: it draws nothing.
+    """
+    ways = list(motions(program, profile, name))
+    marks = [mark_of(motion.way, motion.pen if motion.down else Pen.PROJECTOR) for motion in ways]
+    drawn = [place for motion in ways if motion.down for place in (motion.way.start, *motion.way.points(0.1))]
+    if not drawn:
+        raise BadGiven("program", f"{name} draws nothing: the pen is never down")
+    left, low = min(x for x, _ in drawn), min(y for _, y in drawn)
+    right, high = max(x for x, _ in drawn), max(y for _, y in drawn)
+    length = sum(motion.way.length for motion in ways if motion.down)
+    air = sum(motion.way.length for motion in ways if not motion.down)
+    reach = f"from ({left:.1f}, {low:.1f}) to ({right:.1f}, {high:.1f}) mm"
+    said = f"read back: {length:.0f} mm drawn, {air:.0f} mm in the air, {reach}"
+    move = Placement(1.0, EDGE - min(left, 0.0), EDGE + 8 - min(low, 0.0))
+    wide = max(right - min(left, 0.0), text_width(said, 3.0)) + 2 * EDGE
+    told = text(EDGE, EDGE - 4, said, 3.0)
+    page = [placed(mark, move) for mark in marks]
+    return Page(wide, high - min(low, 0.0) + 2 * EDGE + 8, page, (told,), [], [], Fraction(1), {}, NO_LETTERING)
