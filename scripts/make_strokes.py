@@ -80,7 +80,7 @@ def middle_lines(contours: list[list[Pair]], half: float) -> list[list[Pair]]:
     """Chains along the middle of the strokes of a letter whose pen is ``half`` wide to either side."""
     places = np.unique(np.array([p for contour in contours for p in contour]).round(2), axis=0)
     if len(places) < 8:
-        return []
+        return dots(contours, half)
     diagram = Voronoi(places)
     distance, _ = cKDTree(places).query(diagram.vertices)
     inside = (distance > 0.8 * half) & (distance < 1.6 * half) & within(diagram.vertices, contours)
@@ -100,7 +100,7 @@ def dots(contours: list[list[Pair]], half: float) -> list[list[Pair]]:
     found = []
     for contour in contours:
         (left, low), (right, high) = (tuple(map(each, zip(*contour, strict=True))) for each in (min, max))
-        if max(right - left, high - low) < 3 * half:
+        if max(right - left, high - low) < 3.2 * half:
             x, y = (left + right) / 2, (low + high) / 2
             found.append([(x - TOUCH, y), (x + TOUCH, y)])
     return found

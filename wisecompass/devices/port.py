@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import termios
 import time
 from typing import Protocol
 
@@ -17,6 +18,10 @@ LONGEST_LINE = 1024
 
 LOOK = 0.02
 """Seconds that a read waits at most before it looks at the clock."""
+
+
+GONE = (OSError, serial.SerialException, TypeError, termios.error)
+"""What comes of a port that has gone, from whichever depth."""
 
 
 class PortTrouble(WiseCompassError):
@@ -45,14 +50,14 @@ class SerialPort:
         self._kept = bytearray()
         try:
             self._serial = serial.serial_for_url(name, baud, timeout=LOOK, write_timeout=2.0, **_alone(name))
-        except (OSError, ValueError, serial.SerialException) as reason:
+        except (*GONE, ValueError) as reason:
             raise PortTrouble(_why(name, reason)) from None
 
     def send(self, line: str) -> None:
         try:
             self._serial.write(line.encode("ascii", "replace") + b"\n")
             self._serial.flush()
-        except (OSError, serial.SerialException, TypeError) as reason:
+        except GONE as reason:
             raise PortTrouble(f"{quoted(self.name)} does not take what is sent any more: {_short(reason)}") from None
 
     def line(self, timeout: float) -> str | None:
@@ -62,7 +67,7 @@ class SerialPort:
                 self._kept.clear()
             try:
                 self._kept += self._serial.read(max(1, self._serial.in_waiting))
-            except (OSError, serial.SerialException, TypeError) as reason:
+            except GONE as reason:
                 raise PortTrouble(f"{quoted(self.name)} has gone: {_short(reason)}") from None
             if b"\n" not in self._kept and time.monotonic() >= until:
                 return None
@@ -71,7 +76,7 @@ class SerialPort:
         return line.decode("ascii", "replace").strip()
 
     def close(self) -> None:
-        with contextlib.suppress(OSError, serial.SerialException, TypeError):
+        with contextlib.suppressGONE:
             self._serial.close()
 
 

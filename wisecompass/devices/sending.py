@@ -114,6 +114,9 @@ class Sending:
                 self._send_bare(port, again)
         except (PortTrouble, _Stopped) as reason:
             self._set("stopped", str(reason))
+        except Exception as fault:
+            self._set("stopped", f"a fault of the program itself ({type(fault).__name__}: {fault})")
+            raise
         finally:
             if port is not None:
                 port.close()

@@ -75,6 +75,8 @@ class Method:
     only: tuple[Condition, ...] = ()
     worth: Callable[[Mapping[str, float]], str] | None = None
     """What an approximate method is worth, from its measured findings."""
+    pieces: str = ""
+    """The given that says how often its pattern is cut, where one pattern serves for several pieces."""
 
 
 @dataclass(frozen=True)
@@ -288,11 +290,12 @@ def method(
     exactness: Exactness,
     *only: Condition,
     worth: Callable[[Mapping[str, float]], str] | None = None,
+    pieces: str = "",
 ) -> Callable[[Callable[[Board, Any], None]], Method]:
     """Decorator that makes a ``Method`` of a construction."""
 
     def wrap(construct: Callable[[Board, Any], None]) -> Method:
-        return Method(name, exactness, construct, only, worth)
+        return Method(name, exactness, construct, only, worth, pieces)
 
     return wrap
 

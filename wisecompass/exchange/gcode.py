@@ -53,8 +53,8 @@ def _require_reach(strokes: Sequence[Stroke], profile: Profile) -> None:
         raise BadGiven("pens", "nothing is drawn by these pens")
     slack = 0.5e-3
     for which, k, least, most in (
-        ("wide", 0, -profile.shift_x, profile.width - profile.shift_x),
-        ("high", 1, -profile.shift_y, profile.height - profile.shift_y),
+        ("wide", 0, 0.0 - profile.shift_x, profile.width - profile.shift_x),
+        ("high", 1, 0.0 - profile.shift_y, profile.height - profile.shift_y),
     ):
         low, high = min(p[k] for p in places), max(p[k] for p in places)
         if low < least - slack or high > most + slack:

@@ -66,6 +66,8 @@ class Reader:
     down: bool = False
     pen: Pen = Pen.OUTLINE
     ended: bool = False
+    lifts: int = 0
+    """How often the pen was lifted."""
     _unit: float = 1.0
     _absolute: bool = True
     _motion: str = "G0"
@@ -97,7 +99,7 @@ class Reader:
         if self.profile.pen == "M":
             squeezed = "".join(bare.split())
             if squeezed in self._downs or squeezed in self._ups:
-                self.down = squeezed in self._downs
+                self._put(squeezed in self._downs)
                 return []
         words = [(letter, float(number)) for letter, number in _WORD.findall(bare)]
         if not all(abs(number) < 1e7 for _, number in words):
@@ -145,8 +147,12 @@ class Reader:
         if "Z" in values:
             self.z = z
             if self.profile.pen == "Z":
-                self.down = abs(z - self.profile.down_z) < abs(z - self.profile.up_z)
+                self._put(abs(z - self.profile.down_z) < abs(z - self.profile.up_z))
         return found
+
+    def _put(self, down: bool) -> None:
+        self.lifts += self.down and not down
+        self.down = down
 
     def _end(self, values: dict[str, float]) -> Pair:
         def one(letter: str, now: float, shift: float) -> float:
@@ -191,10 +197,18 @@ def motions(text: str, profile: Profile, name: str = "the program") -> Iterator[
     Raises:
         NotUnderstood: with the line.
     """
+    for _, motion in _lifted_motions(text, profile, name):
+        yield motion
+
+
+def _lifted_motions(text: str, profile: Profile, name: str) -> Iterator[tuple[int, Motion]]:
+    """Motions, and how often the pen was lifted before each."""
     reader = Reader(profile)
     for n, line in enumerate(text.splitlines(), 1):
+        lifts = reader.lifts
         try:
-            yield from reader.line(line)
+            for motion in reader.line(line):
+                yield lifts, motion
         except NotUnderstood as reason:
             raise NotUnderstood(f"{name}, line {n}: {reason}") from None
         if reader.ended:
@@ -207,17 +221,11 @@ def drawn(text: str, profile: Profile, name: str = "the program") -> tuple[list[
     Raises:
         NotUnderstood: see ``motions``.
     """
-    strokes: list[Stroke] = []
-    run: list[Motion] = []
+    runs: dict[tuple[int, Pen], list[Way]] = {}
     travel = 0.0
-    for motion in motions(text, profile, name):
-        if not motion.down:
-            travel += motion.way.length
-        if run and (not motion.down or motion.pen is not run[-1].pen):
-            strokes.append(Stroke(run[-1].pen, tuple(each.way for each in run)))
-            run = []
+    for lifts, motion in _lifted_motions(text, profile, name):
         if motion.down:
-            run.append(motion)
-    if run:
-        strokes.append(Stroke(run[-1].pen, tuple(each.way for each in run)))
-    return strokes, travel
+            runs.setdefault((lifts, motion.pen), []).append(motion.way)
+        else:
+            travel += motion.way.length
+    return [Stroke(pen, tuple(run)) for (_, pen), run in runs.items()], travel

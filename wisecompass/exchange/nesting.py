@@ -12,13 +12,16 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import TYPE_CHECKING
 
+from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import quoted
+from wisecompass.catalogue import problem
 from wisecompass.drafting.errors import BadGiven, WiseCompassError
 from wisecompass.drafting.marks import Mark, Placement, Segment, placed
 from wisecompass.drafting.pens import Pen
 from wisecompass.exchange.gcode_picture import mark_of
 from wisecompass.exchange.strokes import Stroke, in_dashes, joined, strokes_of
-from wisecompass.folio.document import Folio
+from wisecompass.folio.document import Figure, Folio
+from wisecompass.folio.links import read_figure
 from wisecompass.folio.page import NO_LETTERING, Page
 from wisecompass.folio.paper import text_width
 from wisecompass.folio.print import drawn
@@ -74,7 +77,7 @@ def read_stock(said: str) -> tuple[Stock, ...]:
         BadGiven: it is none, or a size past reason.
     """
     found = []
-    for each in re.split(r"[;]|,(?=\s*\d+\s*[*x×])|,\s", said):
+    for each in _sizes(said):
         match = _STOCK.fullmatch(each)
         if match is None:
             raise BadGiven(
@@ -87,6 +90,17 @@ def read_stock(said: str) -> tuple[Stock, ...]:
         if found[-1].count == 0:
             raise BadGiven("stock", "0 sheets of a stock hold nothing; write 1 or more", "1")
     return tuple(found)
+
+
+def _sizes(said: str) -> list[str]:
+    """What stands between semicolons, or between commas that do not part a size of its decimals."""
+    found = [""]
+    for piece in re.split(r"([;,])", said):
+        if piece == ";" or (piece == "," and re.search("[x×]", found[-1])):
+            found.append("")
+        else:
+            found[-1] += piece
+    return found
 
 
 LIMITS: dict[str, tuple[float, float]] = {"kerf": (0.0, 100.0), "edge": (0.0, 500.0)}
@@ -142,8 +156,16 @@ def parts_of(folio: Folio, places: Sequence[Place] | None = None) -> tuple[list[
             for n, (outline, strokes, word) in enumerate(pieces, 1):
                 assert isinstance(outline, Polygon)
                 name = figure.name if len(pieces) == 1 else f"{figure.name} {n}"
-                found.append(Part(name, outline, tuple(strokes), f"{name}: {word}" if word else ""))
+                part = Part(name, outline, tuple(strokes), f"{name}: {word}" if word else "")
+                found += [replace(part) for _ in range(_wanted(folio, figure))]
     return found, [*said, *(part.said for part in found if part.said)]
+
+
+def _wanted(folio: Folio, figure: Figure) -> int:
+    """How often a figure's pattern is cut."""
+    found = problem(figure.problem)
+    given = found.method(figure.method).pieces
+    return round(float(read_figure(folio, figure)[given].evaluate(PLAIN))) if given else 1
 
 
 def _pieces(drawn_marks: Sequence[Mark]) -> list[tuple[Polygon, list[Stroke], str]]:
@@ -358,18 +380,19 @@ def _sound(laid: Sequence[Laid], stock: Stock, order: Order) -> bool:
 
 
 def copied(parts: Sequence[Part], copies: Mapping[str, int]) -> list[Part]:
-    """Parts as often as they are wanted; by the names of parts or of their figures.
+    """Parts as often as they are wanted, by their names; those not named as often as their figures say.
 
     Raises:
         BadGiven: a name that none has, or a count past reason.
     """
-    known = {part.name for part in parts}
+    known = {part.name: part for part in parts}
     for name, count in copies.items():
         if name not in known:
             raise BadGiven("copies", f"no pattern is called “{quoted(name)}”; there are {', '.join(sorted(known))}")
         if not 0 <= count <= MOST_PARTS:
             raise BadGiven("copies", f"{count} copies of {name}: from 0 to {MOST_PARTS} are laid", "1")
-    return [replace(part) for part in parts for _ in range(copies.get(part.name, 1))]
+    kept = [part for part in parts if part.name not in copies]
+    return [*kept, *(replace(known[name]) for name, count in copies.items() for _ in range(count))]
 
 
 # ----------------------------------------------------------------------------------------------------------------- pages

@@ -72,7 +72,7 @@ class Way:
         if self.centre is None:
             return [self.end]
         step = 2 * math.degrees(math.acos(max(-1.0, 1 - chord / max(self.radius, chord))))
-        count = max(1, math.ceil(abs(self.sweep) / max(step, 1.0)))
+        count = max(1, math.ceil(abs(self.sweep) / max(step, 0.01)))
         return [*(self.at(k / count) for k in range(1, count)), self.end]
 
 
@@ -226,12 +226,14 @@ def arcs_along(piece: Piece, depth: int = 0) -> Iterator[Way]:
 
 
 def _keeps(ways: Sequence[Way], piece: Piece) -> bool:
-    return all(min(_off(way, _bezier(piece, k / 8)) for way in ways) <= FAIRED for k in range(1, 8))
+    return all(min(_off(way, _bezier(piece, k / 16)) for way in ways) <= FAIRED for k in range(1, 16))
 
 
 def _off(way: Way, place: Pair) -> float:
     """How far a place is from the line or circle of a way."""
     if way.centre is not None:
+        if not list(_share_at(way, place)):
+            return min(math.dist(way.start, place), math.dist(way.end, place))
         return abs(math.dist(way.centre, place) - way.radius)
     (x1, y1), (x2, y2) = way.start, way.end
     length = math.dist(way.start, way.end)

@@ -360,7 +360,7 @@ class _Cut:
         yield f"{len(self.numbers)} pages. Print them at 100 %, not fitted to the paper."
         yield "1  Measure both proof lines: where they are not 100 mm, type what they measure and print again."
         yield "2  Cut each page along its lines marked “cut”, at the left and at the top."
-        yield "3  Lay it over its neighbours, so that the same letters, circles and triangles fall on one another."
+        yield "3  Lay it over its neighbours: “join A” on “join A”, circle on circle, triangle on triangle."
         yield f"4  Glue the pages where they overlap, {self.on.overlap:g} mm."
 
 
@@ -426,8 +426,8 @@ def _pair(first: tuple[float, float], last: tuple[float, float], n: int) -> Iter
                 yield _line(ax, ay, bx, by, Pen.DIMENSION)
         yield _line(x - SIGN - 1, y, x + SIGN + 1, y, Pen.DIMENSION)
         yield _line(x, y - SIGN - 1, x, y + SIGN + 1, Pen.DIMENSION)
-        yield text(x + 0.6, y + SIGN + 0.4, seam_name(n), 2.2)
-        yield text(x - 0.6, y - SIGN - 2.6, seam_name(n), 2.2, "right")
+        yield text(x + 0.6, y + SIGN + 0.4, f"join {seam_name(n)}", 2.0)
+        yield text(x - 0.6, y - SIGN - 2.4, f"join {seam_name(n)}", 2.0, "right")
 
 
 def _proof(first: tuple[float, float], last: tuple[float, float]) -> Iterator[Mark]:

@@ -164,7 +164,7 @@ def _gore_worth(found: Mapping[str, float]) -> str:
     return f"bent along its meridian a gore's edges stand {found['worst_gap']:.3f} mm off the sphere"
 
 
-@method("gores", Exactness.APPROXIMATE, _only("gores"), worth=_gore_worth)
+@method("gores", Exactness.APPROXIMATE, _only("gores"), worth=_gore_worth, pieces="parts")
 def gores(b: Board, g: Hemisphere) -> None:
     n, m = g.parts, g.divisions
     with b.block("views"):
