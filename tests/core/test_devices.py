@@ -57,15 +57,16 @@ class Sent(unittest.TestCase):
 
     def finish(self, sending: Sending, plug: PlotterOnPlug, mendings: int = 12) -> int:
         """Send until done, mending whatever stops it; how often that was."""
-        for n in range(mendings + 1):
-            sending.start()
-            if sending.wait(60) == "done":
-                break
+        mended = 0
+        sending.start()
+        while sending.wait(60) != "done" and mended < mendings:
             self.assertEqual(sending.state, "stopped", sending.words)
             self.assertTrue(sending.words)
             plug.mend()
+            sending.start()
+            mended += 1
         self.assertEqual(sending.state, "done", sending.words)
-        return n
+        return mended
 
     def hold(self, plotter: Plotter, work: list[Stroke], twice: float = 0.0) -> None:
         """All is drawn, by its pen, and no more than ``twice`` mm of it twice."""
@@ -96,7 +97,7 @@ class EveryFault(Sent):
         self.assertAlmostEqual(self.told[-1].share, 1.0, places=6)
         shares = [progress.share for progress in self.told]
         self.assertEqual(shares, sorted(shares))
-        self.assertEqual(plug.plotter.pen_changes, 4)
+        self.assertEqual(plug.plotter.pen_changes, len({stroke.pen for stroke in STROKES}) - 1)
 
     def test_every_fault_at_random_places(self) -> None:
         """Every kind strikes somewhere along the way; nothing is drawn twice or left out."""
@@ -310,7 +311,7 @@ class Calipers(unittest.TestCase):
         while (len(got) < 2 or not said) and time.monotonic() < until:
             time.sleep(0.01)
         self.assertAlmostEqual(got[0], 12.34)
-        self.assertAlmostEqual(got[1], 12.34, delta=0.0013)
+        self.assertAlmostEqual(got[1], 12.34, delta=0.0065)
         self.assertIn("no reading", said[0])
         plug.plug.draw()
         while len(said) < 2 and time.monotonic() < until:

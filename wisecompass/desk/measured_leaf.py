@@ -14,6 +14,7 @@ from wisecompass.desk.asking import Asking
 from wisecompass.desk.ledger import Row, RowKind, Rows
 from wisecompass.desk.session import Session
 from wisecompass.desk.theme import UNIT, Theme, scaled
+from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.wording import measured as shown
 from wisecompass.folio.register import Place
 
@@ -47,6 +48,8 @@ class MeasuredLeaf(QWidget):
         self.typed: dict[tuple[Place, str], dict[str, str]] = {}
         """What was typed, by figure and its problem."""
         self.fields: dict[str, QLineEdit] = {}
+        self.units: dict[str, str] = {}
+        """What each field is measured in."""
         self.tolerance = TOLERANCES[0]
         self.clicked: dict[str, Reading] = {}
         """The letters that were clicked on a photograph."""
@@ -142,7 +145,7 @@ class MeasuredLeaf(QWidget):
                 widget.deleteLater()
         self.fields = {}
         pairs = [name for name in self.own if "-" in name]
-        units = {each.name: each.unit for each in found}
+        units = self.units = {each.name: each.unit for each in found}
         worded = self.session.conventions.worded
         for row, name in enumerate([*(each.name for each in found[:MOST_FIELDS]), *pairs]):
             label = QLabel(worded(finding_words(name)))
@@ -166,6 +169,26 @@ class MeasuredLeaf(QWidget):
         """A field for the distance of two letters that were picked on the sheet."""
         self.own.setdefault(f"{first}-{second}", "")
         self._names.ask("measurable")
+
+    def take_reading(self, mm: float) -> str:
+        """A reading of a caliper, in mm of paper, into the field in hand, or the first that is empty; the next field is then
+        in hand. A sentence where it goes nowhere."""
+        page = self.session.page
+        lengths = [name for name in self.fields if self.units.get(name, "mm") == "mm"]
+        if page is None or not lengths:
+            return "no length can be measured here"
+        hand = next((name for name, field in self.fields.items() if field.hasFocus()), None)
+        if hand is not None and hand not in lengths:
+            return f"a caliper measures lengths, and this field wants {self.units[hand]}"
+        name = hand or next((each for each in lengths if not self.fields[each].text().strip()), lengths[-1])
+        true = abs(mm) / float(page.scale)
+        self.fields[name].setText(f"{true:.2f} mm" if self.session.conventions.units is not Units.MM else f"{true:.2f}")
+        after = lengths[lengths.index(name) + 1 :]
+        if after:
+            self.fields[after[0]].setFocus()
+            self.area.ensureWidgetVisible(self.fields[after[0]])
+        self.judge()
+        return ""
 
     def set_clicked(self, found: dict[str, Reading] | None) -> None:
         """Judge the letters that were clicked on a photograph with what is typed."""

@@ -33,6 +33,7 @@ from wisecompass.desk.card import Card
 from wisecompass.desk.depends import Depends
 from wisecompass.desk.elided import Elided
 from wisecompass.desk.hand_leaf import HandLeaf
+from wisecompass.desk.handing_over import HandingOver
 from wisecompass.desk.helper import Helper
 from wisecompass.desk.index import Index
 from wisecompass.desk.keeping import Keeping
@@ -165,6 +166,7 @@ class DeskWindow(QMainWindow):
         self.redo_action = self._action("Redo", "Ctrl+Shift+Z", self.session.redo)
         self.new_action = self._action("New folio", "Ctrl+N", self.new_folio)
         self._sheet_actions()
+        self.handing = HandingOver(self)
         self.open_action = self._action("Open folio …", "Ctrl+O", self.ask_open)
         self.sample_action = self._action("Open the sample folio", "", self.open_sample)
         self.points_action = self._action("Take points from a table …", "Ctrl+Shift+O", self.ask_points)
@@ -479,7 +481,8 @@ class DeskWindow(QMainWindow):
             self.logbook_action,
         ]
         row.addWidget(self._menu("Practice", practice))
-        row.addWidget(self._menu("Hand over", [self.print_action, self.print_all_action, *self.export_actions.values()]))
+        handed = [self.print_action, self.print_all_action, *self.handing.actions, *self.export_actions.values()]
+        row.addWidget(self._menu("Hand over", handed))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
         view = [self.search_action, self.fold_action, self.fit_action, self.faired_action, self.brief_action]
         view += [self.ways_action, self.hand_action, self.backwards_action, self.card_action, self.card_size_action]
@@ -996,6 +999,7 @@ class DeskWindow(QMainWindow):
         if self.settings is not None:
             self.settings.setValue("geometry", self.saveGeometry())
         self.keeping.close()
+        self.handing.close()
         for helper in (self.exporter, self.session.helper, self.sheet.ahead):
             if helper is not None:
                 helper.stop()

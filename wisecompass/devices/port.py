@@ -76,7 +76,7 @@ class SerialPort:
         return line.decode("ascii", "replace").strip()
 
     def close(self) -> None:
-        with contextlib.suppressGONE:
+        with contextlib.suppress(*GONE):
             self._serial.close()
 
 

@@ -13,7 +13,7 @@ from fractions import Fraction
 from typing import TYPE_CHECKING
 
 from wisecompass.arithmetic import PLAIN
-from wisecompass.arithmetic.expression import quoted
+from wisecompass.arithmetic.expression import Expression, quoted
 from wisecompass.catalogue import problem
 from wisecompass.drafting.errors import BadGiven, WiseCompassError
 from wisecompass.drafting.marks import Mark, Placement, Segment, placed
@@ -165,7 +165,11 @@ def _wanted(folio: Folio, figure: Figure) -> int:
     """How often a figure's pattern is cut."""
     found = problem(figure.problem)
     given = found.method(figure.method).pieces
-    return round(float(read_figure(folio, figure)[given].evaluate(PLAIN))) if given else 1
+    if not given:
+        return 1
+    count = read_figure(folio, figure)[given]
+    assert isinstance(count, Expression)
+    return round(float(count.evaluate(PLAIN)))
 
 
 def _pieces(drawn_marks: Sequence[Mark]) -> list[tuple[Polygon, list[Stroke], str]]:
