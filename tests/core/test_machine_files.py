@@ -194,6 +194,15 @@ class Marks(unittest.TestCase):
         strokes_of([Text(x=0, y=0, text="图 ∮", height=3)])
         self.assertTrue(strokes_of([Text(x=0, y=0, text=".", height=3)]))
 
+    def test_every_sign_of_the_sample_can_be_plotted(self) -> None:
+        from wisecompass.exchange.strokes import can_write
+
+        folio = store.sample()
+        for s in range(len(folio.sheets)):
+            for mark in final(sheet_page(folio, s)[0]):
+                if isinstance(mark, Text):
+                    self.assertTrue(all(map(can_write, mark.text)), mark.text)
+
 
 class Order(unittest.TestCase):
     """Few lifts, little travel, inner before outer, cut last."""

@@ -104,7 +104,7 @@ class HandingOver(QObject):
         self.caliper.read.connect(self._read)
         self.caliper.said.connect(self.window.notice)
         self.window.leaves.show_leaf("Measured")
-        self.window.notice("the caliper types into the field in hand, and goes on to the next")
+        self.window.notice("the caliper types into the field in hand")
 
     def _read(self, mm: float) -> None:
         said = self.window.marked.take_reading(mm)

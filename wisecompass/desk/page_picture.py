@@ -8,7 +8,12 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from wisecompass.desk.paint import MarkPainter, Stand, View
 from wisecompass.desk.theme import Theme, interface_font, scaled
+from wisecompass.drafting.marks import Text
+from wisecompass.exchange.gcode_picture import TRAVEL
 from wisecompass.folio.page import Page, drawn_over
+
+LEAST_LETTERS = 3.5
+"""Lettering whose capitals would be lower is left out, px: painted larger than it is it would run over its lines."""
 
 EDGE = 10
 """Table to be seen round the page, px."""
@@ -56,6 +61,8 @@ def paint_page(painter: QPainter, room: QRectF, page: Page, theme: Theme) -> Vie
     if page.window is not None:
         a, b, c, d = page.window
         painter.setClipRect(QRectF(view.px(a, d), view.px(c, b)))
-    MarkPainter(painter, view, theme).paint((mark, Stand.DONE) for mark in drawn_over(page))
+    shown = [mark for mark in drawn_over(page) if not isinstance(mark, Text) or mark.height * k >= LEAST_LETTERS]
+    stands = ((mark, Stand.GHOST if mark.name == TRAVEL else Stand.DONE) for mark in shown)
+    MarkPainter(painter, view, theme).paint(stands)
     painter.restore()
     return view

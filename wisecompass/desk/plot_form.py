@@ -232,6 +232,10 @@ class PlotForm(QDialog):
         if self.plotter is None or self.plotter.profile != self.profile or self.plotter.closed:
             self.plotter = PlotterWindow(self.profile, self.theme, self)
             self.plotter.show()
+        if self.job is not None:
+            places = [place for stroke in self.job.strokes for place in stroke.points()]
+            right = max(x for x, _ in places) + self.profile.shift_x
+            self.plotter.bed.show_reach(right + 10, max(y for _, y in places) + self.profile.shift_y + 10)
         return self.plotter.port
 
     def send(self) -> None:

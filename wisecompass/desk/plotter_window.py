@@ -33,13 +33,21 @@ class Bed(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumSize(scaled(360), scaled(260))
         self.setAccessibleName("paper of the simulated plotter")
+        self.reach = plotter.profile.width, plotter.profile.height
+        """How much of the bed is shown, mm to the right and up."""
         self._ink: QPixmap | None = None
         self._shown = 0
 
-    def view(self) -> View:
+    def show_reach(self, width: float, height: float) -> None:
+        """Show the bed as far as a drawing reaches on it."""
         profile = self.plotter.profile
-        k = min((self.width() - 2 * EDGE) / profile.width, (self.height() - 2 * EDGE) / profile.height)
-        return View(k, (self.width() - k * profile.width) / 2, (self.height() + k * profile.height) / 2)
+        self.reach = min(max(width, 50.0), profile.width), min(max(height, 50.0), profile.height)
+        self._ink, self._shown = None, 0
+
+    def view(self) -> View:
+        (wide, high), room = self.reach, (self.width() - 2 * EDGE, self.height() - 2 * EDGE)
+        k = min(room[0] / wide, room[1] / high)
+        return View(k, (self.width() - k * wide) / 2, (self.height() + k * high) / 2)
 
     def resizeEvent(self, event: QResizeEvent) -> None:  # noqa: N802 - Qt's name
         self._ink, self._shown = None, 0
@@ -77,7 +85,7 @@ class Bed(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), self.theme.color("table"))
         view, profile = self.view(), self.plotter.profile
-        bed = QRectF(view.px(0, profile.height), view.px(profile.width, 0))
+        bed = QRectF(view.px(0, self.reach[1]), view.px(self.reach[0], 0))
         painter.fillRect(bed, self.theme.color("paper"))
         painter.setPen(QPen(self.theme.color("edge"), 1))
         painter.drawRect(bed)
@@ -160,7 +168,10 @@ class PlotterWindow(QWidget):
             else:
                 state = "waiting" if plotter.idle else "drawing"
             pen = f"pen {plotter.reader.pen} {'down' if plotter.reader.down else 'up'}"
-            self.said.setText(f"{state}   {pen} at {x:.1f}, {y:.1f} mm   {plotter.done} lines done   port {self.plug.name}")
+            done = f"{plotter.done} lines done" if plotter.done != 1 else "1 line done"
+            bed = f"bed {self.profile.width:g} × {self.profile.height:g} mm"
+            self.said.setText(f"{state}   {pen} at {x:.1f}, {y:.1f} mm   {done}   {bed}")
+            self.said.setToolTip(f"port {self.plug.name}")
             self.mend_button.setEnabled(bool(plotter.stopped) or not plotter.plugged)
 
     def closeEvent(self, event: QCloseEvent) -> None:  # noqa: N802 - Qt's name

@@ -174,5 +174,16 @@ def _style(t: Theme) -> str:
     QMenu {{ background: {t.panel}; border: 1px solid {t.edge}; padding: 4px; }}
     QMenu::item {{ padding: 5px 24px 5px 24px; }}
     QMenu::item:selected {{ background: {t.room}; border-left: 4px solid {t.accent}; }}
+    QProgressBar {{ background: {t.room}; border: 1px solid {t.edge}; border-radius: 3px; max-height: 12px; }}
+    QProgressBar::chunk {{ background: {t.accent}; }}
+    QSlider::groove:horizontal {{ background: {t.edge}; height: 3px; }}
+    QSlider::sub-page:horizontal {{ background: {t.accent}; height: 3px; }}
+    QSlider::handle:horizontal {{ background: {t.panel}; border: 2px solid {t.accent}; width: 10px; margin: -6px 0;
+        border-radius: 7px; }}
+    QSlider::handle:horizontal:focus {{ background: {t.accent}; }}
+    QPushButton {{ background: {t.paper}; border: 1px solid {t.edge}; border-radius: 3px; padding: 4px 12px; }}
+    QPushButton:hover, QPushButton:focus {{ border: 1px solid {t.accent}; }}
+    QPushButton:default {{ border: 2px solid {t.accent}; font-weight: 600; }}
+    QPushButton:disabled {{ color: {t.quiet}; background: {t.room}; font-style: italic; }}
     QToolTip {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.edge}; }}
     """

@@ -19,12 +19,17 @@ EDGE = 10.0
 """White round the picture, mm."""
 
 
-def mark_of(way: Way, pen: Pen) -> Mark:
+TRAVEL = "travel"
+"""Name of the marks that show the pen in the air."""
+
+
+def mark_of(way: Way, pen: Pen, name: str = "") -> Mark:
     """A way as a mark of a pen."""
     if way.centre is None:
-        return Segment(x1=way.start[0], y1=way.start[1], x2=way.end[0], y2=way.end[1], pen=pen)
+        return Segment(x1=way.start[0], y1=way.start[1], x2=way.end[0], y2=way.end[1], pen=pen, name=name)
     (cx, cy), (x, y) = way.centre, way.start
-    return Arc(cx=cx, cy=cy, radius=way.radius, start=math.degrees(math.atan2(y - cy, x - cx)), sweep=way.sweep, pen=pen)
+    start = math.degrees(math.atan2(y - cy, x - cx))
+    return Arc(cx=cx, cy=cy, radius=way.radius, start=start, sweep=way.sweep, pen=pen, name=name)
 
 
 def picture(program: str, profile: Profile, name: str = "the program") -> Page:
@@ -34,7 +39,7 @@ def picture(program: str, profile: Profile, name: str = "the program") -> Page:
         NotUnderstood: it is no program. BadGiven: it draws nothing.
     """
     ways = list(motions(program, profile, name))
-    marks = [mark_of(motion.way, motion.pen if motion.down else Pen.PROJECTOR) for motion in ways]
+    marks = [mark_of(each.way, each.pen) if each.down else mark_of(each.way, Pen.PROJECTOR, TRAVEL) for each in ways]
     drawn = [place for motion in ways if motion.down for place in (motion.way.start, *motion.way.points(0.1))]
     if not drawn:
         raise BadGiven("program", f"{name} draws nothing: the pen is never down")

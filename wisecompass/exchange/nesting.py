@@ -236,7 +236,8 @@ class Nest:
         """How many parts on how many sheets, and their use."""
         count = sum(len(sheet.laid) for sheet in self.sheets)
         uses = ", ".join(f"{sheet.use:.1%}".replace("%", " %") for sheet in self.sheets)
-        return f"{count} patterns on {len(self.sheets)} sheets; used {uses or 'nothing'}"
+        sheets = "1 sheet" if len(self.sheets) == 1 else f"{len(self.sheets)} sheets"
+        return f"{count} {'pattern' if count == 1 else 'patterns'} on {sheets}; used {uses or 'nothing'}"
 
 
 def nest(parts: Sequence[Part], order: Order, tell: Callable[[str], None] = lambda _: None) -> Nest:

@@ -194,10 +194,15 @@ def _letters() -> dict[str, Any]:
     return found
 
 
+def can_write(sign: str) -> bool:
+    """Whether a plotter has strokes for a sign; for one that it has not it draws a question mark."""
+    return sign.isspace() or sign in _letters()
+
+
 def _written(mark: marks.Text) -> Iterator[list[Way]]:
     """Lettering by single strokes."""
     letters, share = _letters(), mark.height / CAP_SHARE / 1000
-    signs = [letters.get(sign) or letters["?"] for sign in mark.text]
+    signs = [letters.get(" " if sign.isspace() else sign) or letters["?"] for sign in mark.text]
     width = sum(advance for advance, _ in signs) * share
     turn = marks.Placement(1.0, mark.x, mark.y, mark.angle)
     at = -{"left": 0.0, "centre": width / 2, "right": width}[mark.anchor]
