@@ -56,6 +56,16 @@ if ldd "$plugins" 2>/dev/null | grep -q 'not found' || ! QT_QPA_PLATFORM=offscre
         echo "Qt misses system libraries here. As root: apt-get install $libraries" >&2
     fi
 fi
-if [ "${1:-}" = test ] && ! command -v Xvfb >/dev/null; then
-    apt_install xvfb || echo "No Xvfb: the real-window test is skipped (as root: apt-get install xvfb)" >&2
+if [ "${1:-}" = test ]; then
+    if ! command -v Xvfb >/dev/null; then
+        apt_install xvfb || echo "No Xvfb: the real-window test is skipped (as root: apt-get install xvfb)" >&2
+    fi
+    validators="desktop-file-utils appstream mandoc libxml2-utils shared-mime-info"
+    for each in desktop-file-validate appstreamcli mandoc xmllint update-mime-database; do
+        if ! command -v "$each" >/dev/null; then
+            # shellcheck disable=SC2086
+            apt_install $validators || echo "No validators: what the desktop reads is not checked (as root: apt-get install $validators)" >&2
+            break
+        fi
+    done
 fi

@@ -13,7 +13,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
-from wisecompass import __version__, catalogue, cli_handing, cli_judging, cli_practice
+from wisecompass import __version__, catalogue, cli_handing, cli_judging, cli_practice, program_log
 from wisecompass.arithmetic.expression import quoted
 from wisecompass.drafting.errors import BadDocument, BadGiven, WiseCompassError
 
@@ -109,10 +109,13 @@ def _parser() -> argparse.ArgumentParser:
     desk = commands.add_parser("desk", help="open the window")
     desk.add_argument("folio", nargs="?", type=Path)
     desk.add_argument("--demo", action="store_true", help="open the sample folio")
+    desk.add_argument("--another-window", action="store_true", help="even where one is open already")
     desk.add_argument("--picture", type=Path, metavar="FILE", help="write a picture of the window and end")
     demo = commands.add_parser("demo", help="open the window on the sample folio")
     demo.add_argument("--picture", type=Path, metavar="FILE", help="write a picture of the window and end")
     commands.add_parser("schema", help="print the JSON Schema of a folio")
+    menu = commands.add_parser("menu", help="put the program into the desktop's menu, for this user")
+    menu.add_argument("--remove", action="store_true", help="take it out again")
     return parser
 
 
@@ -132,6 +135,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         "desk": _desk,
         "demo": _desk,
         "schema": _schema,
+        "menu": _menu,
         "budget": _budget,
         "judge": _judge,
         "photograph": _photograph,
@@ -145,6 +149,8 @@ def main(argv: Sequence[str] | None = None) -> int:
         "ports": cli_handing.run_ports,
         "profile": cli_handing.run_profile,
     }[args.command]
+    program_log.begin()
+    program_log.note("%s", args.command)
     try:
         code = run(args)
         sys.stdout.flush()
@@ -160,6 +166,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     except ArithmeticError as reason:
         return _refuse(f"the figure of these very numbers cannot be proved ({reason}); change one of them a little")
     except Exception as fault:
+        program_log.fault(args.command, fault)
         if os.environ.get(SHOW_FAULTS):
             raise
         told = " ".join(f"{type(fault).__name__}: {fault}".split())
@@ -602,7 +609,16 @@ def _figures(args: argparse.Namespace) -> int:
 def _desk(args: argparse.Namespace) -> int:
     from wisecompass.desk.start import open_desk
 
-    return open_desk(getattr(args, "folio", None), args.picture, args.command == "demo" or args.demo)
+    alone = not getattr(args, "another_window", False)
+    return open_desk(getattr(args, "folio", None), args.picture, args.command == "demo" or args.demo, alone)
+
+
+def _menu(args: argparse.Namespace) -> int:
+    from wisecompass import menu_entry
+
+    done = menu_entry.take_out() if args.remove else menu_entry.put_in()
+    print(f"{len(done)} files {'removed from' if args.remove else 'written to'} {menu_entry.data_home()}")
+    return 0
 
 
 def _schema(args: argparse.Namespace) -> int:

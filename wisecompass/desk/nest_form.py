@@ -117,6 +117,7 @@ class NestForm(QDialog):
         self.laying.refused.connect(self._refuse)
         folio = session.folio
         self.looking.ask(lambda: parts_of(folio), 0)
+        self.picture.show_page(None, "“Lay them” lays the patterns on stock; each sheet is then shown here.")
         self._enable()
 
     def _buttons(self) -> QGridLayout:

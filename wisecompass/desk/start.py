@@ -12,6 +12,7 @@ from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
+from wisecompass import program_log
 from wisecompass.drafting.errors import BadDocument
 
 if TYPE_CHECKING:
@@ -28,8 +29,9 @@ FIRST_SHEET, FIRST_STEP = 1, 5
 """Where the sample folio opens: a blend with the compass in the work."""
 
 
-def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False) -> int:
-    """Open the window and return when it is closed; with ``picture`` write that picture and end at once.
+def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False, alone: bool = False) -> int:
+    """Open the window and return when it is closed; with ``picture`` write that picture and end at once. With ``alone`` a
+    folio goes to the window that is open already, if there is one.
 
     It opens on the folio at ``path``; else on the work that was left unsaved, else on the last folio, else on the
     sample. With ``demo`` it is the sample.
@@ -54,6 +56,10 @@ def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False
             f"Qt cannot start: {reason}; on Debian or Ubuntu: "
             "apt-get install libegl1 libgl1 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libdbus-1-3 libfontconfig1"
         ) from None
+    from PySide6.QtGui import QGuiApplication, QIcon
+
+    from wisecompass import menu_entry
+    from wisecompass.desk.doorbell import Doorbell, ring
     from wisecompass.desk.helper import Helper
     from wisecompass.desk.session import Session
     from wisecompass.desk.theme import load_fonts
@@ -63,6 +69,11 @@ def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False
 
     application = QApplication.instance() or QApplication(sys.argv[:1])
     application.setApplicationName("Wise Compass")
+    QGuiApplication.setDesktopFileName(menu_entry.APP_ID)
+    QGuiApplication.setWindowIcon(QIcon(str(menu_entry.share() / "icons" / "wise-compass-256.png")))
+    if alone and path is not None and not offscreen and ring(path):
+        print("opened in the window that is there already")
+        return 0
     load_fonts()
     settings, drafts, trouble = None, None, ""
     if not offscreen:
@@ -88,6 +99,9 @@ def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False
         trouble = f"unsaved work of {len(left)} earlier windows is under Folio, Unsaved work"
     if trouble:
         window.notice(trouble)
+    doorbell = Doorbell(window)
+    if not offscreen and doorbell.listen():
+        doorbell.rung.connect(window.receive)
     ending = keep_at_the_end(window)
     if picture is not None:
         session.settle()
@@ -132,6 +146,7 @@ class Ending:
         self.window.close()  # where no draft can be kept it stays once
 
     def _unforeseen(self, kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
+        program_log.fault("a fault nobody foresaw", fault)
         said = self.window.keep_all() or "your work is kept"
         self.window.notice(f"something went wrong that nobody foresaw ({kind.__name__}); {said}")
         if os.environ.get("WISE_COMPASS_FAULTS"):

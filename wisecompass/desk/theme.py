@@ -68,6 +68,26 @@ DARK = Theme(
 )
 
 
+CONTRAST = Theme(
+    name="contrast",
+    room="#000000",
+    panel="#000000",
+    edge="#FFFFFF",
+    ink="#FFFFFF",
+    quiet="#E8E8E8",
+    accent="#FFE94A",
+    vermilion="#FF9E6B",
+    wrong="#FF9E9E",
+    table="#000000",
+    paper="#000000",
+    paper_ink="#FFFFFF",
+    tint="#2B5CAA",
+)
+"""Whatever is read stands out from what is behind it seven to one or more."""
+
+ROOMS = {theme.name: theme for theme in (LIGHT, DARK, CONTRAST)}
+
+
 USUAL_POINTS, LARGEST_SCALE = 10.0, 2.0
 """Size of the system's interface face that the window is drawn for, and how many times larger its own may grow."""
 
@@ -115,6 +135,14 @@ def style_sheet(t: Theme) -> str:
 def _style(t: Theme) -> str:
     return f"""
     QWidget {{ color: {t.ink}; font-family: "{INTERFACE_FAMILY}"; font-size: 14px; }}
+    QDialog {{ background: {t.panel}; }}
+    QSpinBox, QDoubleSpinBox, QComboBox, QLineEdit, QTableWidget, QListWidget, QComboBox QAbstractItemView {{
+        background: {t.paper}; color: {t.ink}; selection-background-color: {t.accent}; selection-color: {t.panel}; }}
+    QSpinBox, QDoubleSpinBox, QComboBox {{ border: 1px solid {t.edge}; border-radius: 3px; padding: 2px 4px; }}
+    QSpinBox:focus, QDoubleSpinBox:focus, QComboBox:focus {{ border: 1px solid {t.accent}; }}
+    QHeaderView::section {{ background: {t.room}; color: {t.ink}; border: 1px solid {t.edge}; padding: 3px; }}
+    QTabBar::tab {{ background: {t.room}; color: {t.ink}; padding: 5px 12px; border: 1px solid {t.edge}; }}
+    QTabBar::tab:selected {{ background: {t.panel}; border-bottom: 2px solid {t.accent}; }}
     QMainWindow, #room {{ background: {t.room}; }}
     #panel {{ background: {t.panel}; }}
     #rule {{ background: {t.edge}; }}

@@ -47,7 +47,7 @@ from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.space_picture import SpacePicture
 from wisecompass.desk.steps import WALKING, StepStrip
-from wisecompass.desk.theme import DARK, LIGHT, UNIT, Theme, scaled, style_sheet
+from wisecompass.desk.theme import CONTRAST, DARK, LIGHT, ROOMS, UNIT, Theme, scaled, style_sheet
 from wisecompass.desk.title_block import TitleForm
 from wisecompass.desk.which import WhichIsWhich
 from wisecompass.desk.worksheets_form import WorksheetsForm
@@ -116,8 +116,7 @@ class DeskWindow(QMainWindow):
         self.session, self.settings, self.logbook = session, settings, logbook
         self.keeping = Keeping(session, drafts)
         self.keeping.troubled.connect(self.notice)
-        dark = bool(settings and settings.value("dark", False, type=bool))
-        self.theme: Theme = DARK if dark else LIGHT
+        self.theme: Theme = room_named(settings)
         self.brief: Brief
         self.card: Card
         self.strip: StepStrip
@@ -191,6 +190,8 @@ class DeskWindow(QMainWindow):
         self.logbook_action = self._action("Logbook …", "Ctrl+Shift+B", self.open_logbook)
         self.worksheets_action = self._action("Worksheets …", "Ctrl+Alt+J", self.ask_worksheets)
         self.dark_action = self._action("Dark room", "Ctrl+D", self.toggle_dark)
+        self.contrast_action = self._action("Room of high contrast", "Ctrl+Shift+K", self.toggle_contrast)
+        self.about_action = self._action("About Wise Compass …", "", self.about)
         self.rounds_action = self._action(
             "Walk through repetitions and divisions one by one", "Ctrl+R", self.session.set_one_by_one
         )
@@ -488,6 +489,7 @@ class DeskWindow(QMainWindow):
         view += [self.ways_action, self.hand_action, self.backwards_action, self.card_action, self.card_size_action]
         view += [self.offer_action, self.copy_setting_action, self.out_action, self.in_action, self.free_action]
         view += [self.next_sheet_action, self.previous_sheet_action, self.rounds_action, self.why_action, self.dark_action]
+        view += [self.contrast_action, self.about_action]
         row.addWidget(self._menu("Desk", view))
         return head
 
@@ -727,9 +729,17 @@ class DeskWindow(QMainWindow):
 
     def toggle_dark(self) -> None:
         """The same window by night."""
-        self.theme = LIGHT if self.theme is DARK else DARK
+        self.set_room(LIGHT if self.theme is DARK else DARK)
+
+    def toggle_contrast(self) -> None:
+        """The same window in black and white."""
+        self.set_room(LIGHT if self.theme is CONTRAST else CONTRAST)
+
+    def set_room(self, theme: Theme) -> None:
+        """The same window in another room."""
+        self.theme = theme
         if self.settings is not None:
-            self.settings.setValue("dark", self.theme is DARK)
+            self.settings.setValue("room", theme.name)
         index_shown, sizes = self.index.isVisible(), self.splitter.sizes()
         self._build()
         self.index.setVisible(index_shown)
@@ -827,6 +837,23 @@ class DeskWindow(QMainWindow):
         older = [kept for _, kept in self.keeping.left() if kept.file == path]
         more = ": unsaved changes to it are under Folio, Unsaved work" if older else ""
         self.notice(f"opened {path.name}{more}")
+
+    def receive(self, path: Path) -> None:
+        """A folio that somebody was asked to open from outside: it comes here, in front of all other windows."""
+        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
+        self.show()
+        self.raise_()
+        self.activateWindow()
+        if self.session.path is not None and self.session.path.absolute() == path:
+            self.notice(f"{path.name} is open already")
+        else:
+            self.open(path)
+
+    def about(self) -> None:
+        """What the program is made of."""
+        from wisecompass.desk.about import About
+
+        About(self).exec()
 
     def ask_points(self) -> None:
         name, _ = QFileDialog.getOpenFileName(
@@ -1011,6 +1038,14 @@ class _Scrolling(QScrollArea):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
         event.ignore()
+
+
+def room_named(settings: QSettings | None) -> Theme:
+    """The room that was left."""
+    if settings is None:
+        return LIGHT
+    old = "dark" if settings.value("dark", False, type=bool) else "light"
+    return ROOMS.get(str(settings.value("room", old)), LIGHT)
 
 
 def _called(folio: Folio, path: Path | None) -> str:
