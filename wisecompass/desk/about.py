@@ -59,7 +59,15 @@ def licence_of(name: str) -> str:
         classes = [each for each in told.get("classifier", []) if each.startswith("License ::")]
         words = ", ".join(each.rpartition(" :: ")[2] for each in classes)
     words = words or str(told.get("license") or "").strip().split("\n")[0]
-    return re.sub(r"\s+", " ", words)[:80] or "see its own files"
+    return re.sub(r"\s+", " ", words or _first_line(name))[:80]
+
+
+def _first_line(name: str) -> str:
+    """What the file of a licence begins with."""
+    for path in metadata.files(name) or []:
+        if "licen" in path.name.lower():
+            return next((line.strip() for line in path.read_text().splitlines() if line.strip()), "")
+    return "see its own files"
 
 
 def parts() -> list[tuple[str, str, str]]:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QDir, QLockFile, QObject, Signal
 from PySide6.QtNetwork import QLocalServer, QLocalSocket
 
-WAIT = 1500
-"""Milliseconds that somebody who rings waits for an answer."""
+WAIT, PATIENCE = 1500, 15_000
+"""Milliseconds that somebody who rings waits for the door, and then for an answer: the window may only just be coming up."""
 
 LARGEST = 64 * 1024
 """Bytes of what is said at the door."""
@@ -38,7 +39,7 @@ def ring(path: Path, name: str | None = None) -> bool:
         return False
     socket.write(os.fsencode(path.absolute()) + b"\n")
     socket.flush()
-    answered = socket.waitForReadyRead(WAIT) and bytes(socket.readLine().data()) == HEARD
+    answered = socket.waitForReadyRead(PATIENCE) and bytes(socket.readLine().data()) == HEARD
     socket.disconnectFromServer()
     return answered
 
@@ -52,21 +53,26 @@ class Doorbell(QObject):
     def __init__(self, parent: QObject | None = None, name: str | None = None) -> None:
         super().__init__(parent)
         self.name = name or door()
+        self._waiting: list[Path] | None = []
         self._server = QLocalServer(self)
         self._server.setSocketOptions(QLocalServer.SocketOption.UserAccessOption)
         self._server.newConnection.connect(self._come)
 
     def listen(self) -> bool:
-        """Begin; False where another window listens already. What a window that died left behind is cleared away."""
-        if self._server.listen(self.name):
-            return True
-        probe = QLocalSocket()
-        probe.connectToServer(self.name)
-        if probe.waitForConnected(WAIT):
-            probe.disconnectFromServer()
-            return False
-        QLocalServer.removeServer(self.name)
-        return self._server.listen(self.name)
+        """Begin; False where another window listens already. What a window that died left behind is cleared away; of two
+        that begin at once one looks after the other."""
+        lock = QLockFile(f"{QDir.tempPath()}/{self.name}.lock")
+        lock.tryLock(PATIENCE)
+        try:
+            probe = QLocalSocket()
+            probe.connectToServer(self.name)
+            if probe.waitForConnected(WAIT):
+                probe.disconnectFromServer()
+                return False
+            QLocalServer.removeServer(self.name)
+            return self._server.listen(self.name)
+        finally:
+            lock.unlock()
 
     def _come(self) -> None:
         while (socket := self._server.nextPendingConnection()) is not None:
@@ -85,7 +91,29 @@ class Doorbell(QObject):
         socket.write(HEARD)
         socket.flush()
         if said:
-            self.rung.emit(Path(os.fsdecode(said)))
+            path = Path(os.fsdecode(said))
+            if self._waiting is None:
+                self.rung.emit(path)
+            else:
+                self._waiting.append(path)
+
+    def answer(self, open_it: Callable[[Path], None]) -> None:
+        """Have folios opened from now on, those first that came before."""
+        waiting, self._waiting = self._waiting or [], None
+        self.rung.connect(open_it)
+        for path in waiting:
+            open_it(path)
 
     def close(self) -> None:
         self._server.close()
+
+
+def at_the_door(bell: Doorbell, path: Path | None) -> bool:
+    """Whether a window is to be opened here: not where another takes the folio. Of two that are started at once one
+    listens, and the other rings at it."""
+    for _ in range(3):
+        if path is not None and ring(path, bell.name):
+            return False
+        if bell.listen() or path is None:
+            return True
+    return True

@@ -59,7 +59,7 @@ def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False
     from PySide6.QtGui import QGuiApplication, QIcon
 
     from wisecompass import menu_entry
-    from wisecompass.desk.doorbell import Doorbell, ring
+    from wisecompass.desk.doorbell import Doorbell, at_the_door
     from wisecompass.desk.helper import Helper
     from wisecompass.desk.session import Session
     from wisecompass.desk.theme import load_fonts
@@ -71,7 +71,8 @@ def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False
     application.setApplicationName("Wise Compass")
     QGuiApplication.setDesktopFileName(menu_entry.APP_ID)
     QGuiApplication.setWindowIcon(QIcon(str(menu_entry.share() / "icons" / "wise-compass-256.png")))
-    if alone and path is not None and not offscreen and ring(path):
+    doorbell = Doorbell()
+    if not offscreen and not at_the_door(doorbell, path if alone else None):
         print("opened in the window that is there already")
         return 0
     load_fonts()
@@ -99,9 +100,7 @@ def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False
         trouble = f"unsaved work of {len(left)} earlier windows is under Folio, Unsaved work"
     if trouble:
         window.notice(trouble)
-    doorbell = Doorbell(window)
-    if not offscreen and doorbell.listen():
-        doorbell.rung.connect(window.receive)
+    doorbell.answer(window.receive)
     ending = keep_at_the_end(window)
     if picture is not None:
         session.settle()
@@ -112,6 +111,7 @@ def open_desk(path: Path | None, picture: Path | None = None, demo: bool = False
             raise BadDocument(f"{picture} cannot be written")
         return 0
     code = application.exec()
+    doorbell.close()
     ending.close()
     return code
 

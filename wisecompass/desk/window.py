@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from wisecompass import program_log
 from wisecompass.arithmetic import PLAIN
 from wisecompass.arithmetic.expression import Unreadable, read
 from wisecompass.catalogue import index as contents
@@ -834,6 +835,7 @@ class DeskWindow(QMainWindow):
             self.notice(str(reason))
             return
         self._adopt(work)
+        program_log.note("opened %s", path)
         older = [kept for _, kept in self.keeping.left() if kept.file == path]
         more = ": unsaved changes to it are under Folio, Unsaved work" if older else ""
         self.notice(f"opened {path.name}{more}")
@@ -844,6 +846,7 @@ class DeskWindow(QMainWindow):
         self.show()
         self.raise_()
         self.activateWindow()
+        program_log.note("asked to open %s", path)
         if self.session.path is not None and self.session.path.absolute() == path:
             self.notice(f"{path.name} is open already")
         else:
@@ -910,6 +913,7 @@ class DeskWindow(QMainWindow):
             self.notice(str(reason))
             return False
         self._contest(None)
+        program_log.note("saved %s", path)
         self._remember(path)
         self._follow()
         self.notice(f"saved {path.name}")
