@@ -102,6 +102,7 @@ class Brief(QWidget):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
+        self.setAccessibleName("brief")
         self.session, self.theme = session, theme
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -305,6 +306,7 @@ class Brief(QWidget):
             said = f"{self._unit_after(item, text)}{stop} "
             if said != tail.text():
                 tail.setText(said)
+        self.setAccessibleDescription(self._spoken())
         self._count_beforehand()
         show_where(self.slide_words, self.slide.serves)
         trouble = self.session.trouble
@@ -319,6 +321,11 @@ class Brief(QWidget):
             self.offer.setVisible(offered)
         self.show_worths()
         self.turner.refresh()
+
+    def _spoken(self) -> str:
+        """The brief as one sentence, as it was when it last admitted a figure."""
+        drawing = self.session.drawing
+        return "" if drawing is None else self.session.conventions.worded(drawing.problem.spoken(drawing.typed))
 
     def _count_beforehand(self) -> None:
         """What is counted before the first step; it stands as it was while the givens admit no figure."""

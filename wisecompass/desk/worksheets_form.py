@@ -85,6 +85,7 @@ class WorksheetsForm(QDialog):
         self.work = QLineEdit(session.folio.work or "Worksheet")
         form.addRow("Title", self.work)
         self.folder = QLineEdit(str(Path.home() / "worksheets"))
+        self.folder.setAccessibleName("folder of the worksheets")
         choose = QPushButton("choose …")
         choose.clicked.connect(self._choose)
         place = QHBoxLayout()
