@@ -73,6 +73,8 @@ def add_parsers(commands: Any) -> None:
     plot.add_argument("--pen", action="append", default=[], metavar="NAME", help="in this order; all when none is named")
     plot.add_argument("--profile", default="simulated plotter", metavar="NAME|FILE", help="of the machine")
     plot.add_argument("--gcode", type=Path, metavar="FILE", help="write the program")
+    for kind in ("svg", "dxf"):
+        plot.add_argument(f"--{kind}", type=Path, metavar="FILE", help=f"write {kind.upper()} with a layer for each pen")
     plot.add_argument("--check", type=Path, metavar="FILE", help="read the program back and draw it as SVG")
     plot.add_argument("--to", metavar="PORT", help="send it to a plotter; “simulated” is one that is not there")
     plot.add_argument("--json", action="store_true")
@@ -150,8 +152,8 @@ def run_nest(args: argparse.Namespace) -> int:
     pages = [nesting.sheet_page(sheet, n, count, order, folio.work) for n, sheet in enumerate(nest.sheets, 1)]
     if args.pdf and pages:
         files.write(args.pdf, pdf(pages, f"{folio.work}, nested", folio.drawn_by))
-    for n, (sheet, page) in enumerate(zip(nest.sheets, pages, strict=True), 1):
-        _write_nested(args, sheet, page, n, count, folio)
+    for n, sheet in enumerate(nest.sheets, 1):
+        _write_nested(args, sheet, n, count, folio)
     if args.json:
         told = [
             {
@@ -170,13 +172,9 @@ def run_nest(args: argparse.Namespace) -> int:
     return 0 if not nest.left else 1
 
 
-def _write_nested(args: argparse.Namespace, sheet: Any, page: Page, n: int, count: int, folio: Folio) -> None:
+def _write_nested(args: argparse.Namespace, sheet: Any, n: int, count: int, folio: Folio) -> None:
     from wisecompass.exchange import nesting
-    from wisecompass.exchange.dxf import dxf
-    from wisecompass.exchange.gcode import job
     from wisecompass.exchange.machine import named_profile
-    from wisecompass.exchange.strokes import ordered
-    from wisecompass.exchange.svg import svg
     from wisecompass.folio import files
 
     title = f"{folio.work}, nested sheet {n} of {count}"
@@ -185,16 +183,7 @@ def _write_nested(args: argparse.Namespace, sheet: Any, page: Page, n: int, coun
         if path is None:
             continue
         path = path if count == 1 else _numbered(path, n)
-        if kind == "svg":
-            files.write(path, svg(page, title).encode())
-        elif kind == "dxf":
-            files.write(path, dxf(page, title).encode())
-        else:
-            from wisecompass.drafting.pens import Pen
-
-            profile = named_profile(args.profile)
-            strokes = ordered(nesting.strokes_on(sheet, profile.dashed), (Pen.FOLD, Pen.CUT))
-            files.write(path, job(strokes, profile, title).text.encode())
+        files.write(path, nesting.sheet_file(kind, sheet, named_profile(args.profile), title))
 
 
 def _copies(pairs: Sequence[str]) -> dict[str, int]:
@@ -214,19 +203,23 @@ def run_plot(args: argparse.Namespace, request: Request) -> int:
     from wisecompass.exchange.machine import named_profile
     from wisecompass.exchange.strokes import length_by_pen, ordered, pens_named, strokes_of, travel
 
-    if not (args.gcode or args.check or args.to):
-        raise BadDocument("nothing to do: give --gcode, --check or --to")
+    if not (args.gcode or args.svg or args.dxf or args.check or args.to):
+        raise BadDocument("nothing to do: give --gcode, --svg, --dxf, --check or --to")
     profile = named_profile(args.profile)
     pens = pens_named(args.pen, _no_pen)
     marks, title = _to_plot(args, request)
     strokes = ordered(strokes_of(marks, profile.dashed), pens)
     program = job(strokes, profile, title)
-    if args.gcode:
-        from wisecompass.folio import files
+    for kind in ("gcode", "svg", "dxf"):
+        if getattr(args, kind):
+            from wisecompass.exchange.pen_layers import plot_file
+            from wisecompass.folio import files
 
-        files.write(args.gcode, program.text.encode())
+            files.write(getattr(args, kind), plot_file(kind, program, title))
     if args.check:
         _check(args.check, program)
+    if args.to:
+        _send(args.to, program, profile)
     drawn = length_by_pen(strokes)
     if args.json:
         told = {"strokes": len(strokes), "drawn": {str(pen): mm for pen, mm in drawn.items()}, "travel": travel(strokes)}
@@ -235,7 +228,7 @@ def run_plot(args: argparse.Namespace, request: Request) -> int:
         for pen, mm in drawn.items():
             print(f"{pen:14} {mm:12.3f} mm")
         print(f"{'in the air':14} {travel(strokes):12.3f} mm")
-    return _send(args.to, program, profile) if args.to else 0
+    return 0
 
 
 def _no_pen(name: str) -> BadGiven:
@@ -279,8 +272,12 @@ def _check(path: Path, program: Job) -> None:
     files.write(path, svg(picture(program.text, program.profile, path.name), "read back").encode())
 
 
-def _send(to: str, program: Job, profile: Profile) -> int:
-    """Send a program, and say how far it is."""
+def _send(to: str, program: Job, profile: Profile) -> None:
+    """Send a program, and say how far it is.
+
+    Raises:
+        BadDocument: it was not sent to its end; the sentence says why.
+    """
     from wisecompass.devices.plotter import Plotter
     from wisecompass.devices.plug import PlotterOnPlug
     from wisecompass.devices.port import SerialPort
@@ -309,7 +306,6 @@ def _send(to: str, program: Job, profile: Profile) -> int:
             simulated.close()
     if sending.state != "done":
         raise BadDocument(sending.words or "the sending broke off")
-    return 0
 
 
 def run_ports(args: argparse.Namespace) -> int:

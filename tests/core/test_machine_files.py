@@ -333,6 +333,35 @@ class Programs(unittest.TestCase):
             job([], small)
 
 
+class Layers(unittest.TestCase):
+    """SVG and DXF with pens as layers, arcs as arcs."""
+
+    def test_as_long_on_every_layer(self) -> None:
+        import io
+        import re
+        import xml.etree.ElementTree as ElementTree
+
+        import ezdxf
+
+        from wisecompass.exchange.pen_layers import dxf_layers, svg_layers
+
+        marks_drawn = [
+            Segment(x1=1, y1=2, x2=60, y2=40, pen=Pen.FOLD),
+            Arc(cx=60, cy=60, radius=40, pen=Pen.CUT),
+            Arc(cx=30, cy=60, radius=20, start=20, sweep=-200, pen=Pen.CUT),
+        ]
+        strokes = ordered(strokes_of(marks_drawn, dashed=False), (Pen.FOLD, Pen.CUT))
+        root = ElementTree.fromstring(svg_layers(strokes, 120, 120, "a & b"))
+        groups = {group.get("id"): group for group in root if group.tag.endswith("}g")}
+        self.assertEqual(list(groups), ["fold", "cut"])
+        paths = [path.get("d") or "" for path in groups["cut"]]
+        self.assertEqual(sorted(len(re.findall("A", path)) for path in paths), [2, 2])
+        self.assertEqual(sum(path.endswith("Z") for path in paths), 1)
+        document = ezdxf.read(io.StringIO(dxf_layers(strokes)))
+        found = {(entity.dxf.layer, entity.dxftype()) for entity in document.modelspace()}
+        self.assertEqual(found, {("fold", "LINE"), ("cut", "CIRCLE"), ("cut", "ARC")})
+
+
 class Profiles(unittest.TestCase):
     def read(self, data: object) -> Profile:
         with tempfile.TemporaryDirectory() as folder:

@@ -200,6 +200,9 @@ class Plotting(Handing):
         self.until(lambda: "M3" in form.job.lines)
         form.write(self.folder / "a.gcode")
         self.assertIn("Wrote a.gcode", form.said.text())
+        for kind in ("svg", "dxf"):
+            form.write(self.folder / f"a.{kind}")
+            self.assertIn("cut", (self.folder / f"a.{kind}").read_text())
         form.check(self.folder / "a.gcode")
         self.assertIn("as mine would draw it", form.said.text())
         (self.folder / "b.gcode").write_text("G1 X3\nnonsense\n")

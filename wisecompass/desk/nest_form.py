@@ -27,8 +27,6 @@ from wisecompass.desk.page_picture import PagePicture
 from wisecompass.desk.session import Session
 from wisecompass.desk.theme import Theme, scaled
 from wisecompass.drafting.errors import WiseCompassError
-from wisecompass.drafting.pens import Pen
-from wisecompass.exchange.gcode import job
 from wisecompass.exchange.machine import NAMED
 from wisecompass.exchange.nesting import (
     LIMITS,
@@ -39,10 +37,9 @@ from wisecompass.exchange.nesting import (
     nest,
     parts_of,
     read_stock,
+    sheet_file,
     sheet_page,
-    strokes_on,
 )
-from wisecompass.exchange.strokes import ordered
 from wisecompass.folio import files
 from wisecompass.folio.page import Page
 
@@ -233,9 +230,7 @@ NONE = "No figure of this folio has a flat pattern: those of the family developm
 
 def _written(kind: str, found: Nest, pages: list[Page], work: str, path: Path) -> dict[Path, Callable[[], bytes]]:
     """The files of a kind, and how each is made."""
-    from wisecompass.exchange.dxf import dxf
     from wisecompass.exchange.pdf import pdf
-    from wisecompass.exchange.svg import svg
 
     if kind == "pdf":
         return {path: lambda: pdf(pages, f"{work}, nested")}
@@ -243,16 +238,7 @@ def _written(kind: str, found: Nest, pages: list[Page], work: str, path: Path) -
     each = {n: path if count == 1 else path.with_name(f"{path.stem}-{n}{path.suffix}") for n in range(1, count + 1)}
     title = {n: f"{work}, nested sheet {n} of {count}" for n in each}
     profile = NAMED["cutter, fold lines whole"]
-
-    def made(n: int) -> bytes:
-        if kind == "svg":
-            return svg(pages[n - 1], title[n]).encode()
-        if kind == "dxf":
-            return dxf(pages[n - 1], title[n]).encode()
-        strokes = ordered(strokes_on(found.sheets[n - 1], profile.dashed), (Pen.FOLD, Pen.CUT))
-        return job(strokes, profile, title[n]).text.encode()
-
-    return {each[n]: lambda n=n: made(n) for n in each}  # type: ignore[misc]
+    return {each[n]: lambda n=n: sheet_file(kind, found.sheets[n - 1], profile, title[n]) for n in each}  # type: ignore[misc]
 
 
 def _length(name: str, value: float, said: str) -> QDoubleSpinBox:

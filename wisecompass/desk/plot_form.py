@@ -36,6 +36,7 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.exchange.gcode import Job, job
 from wisecompass.exchange.gcode_picture import picture
 from wisecompass.exchange.machine import NAMED, Profile, read_profile
+from wisecompass.exchange.pen_layers import plot_file
 from wisecompass.exchange.strokes import PEN_ORDER, length_by_pen, ordered, strokes_of, travel
 from wisecompass.folio import files
 from wisecompass.folio.page import Page, final
@@ -43,6 +44,9 @@ from wisecompass.folio.print import sheet_page
 from wisecompass.folio.tiles import full_size, near_origin
 
 SIZE = (1060, 680)
+
+KINDS = {".svg": "svg", ".dxf": "dxf"}
+"""By the ending of a file; any other is a program."""
 
 SIMULATED = "the simulated plotter"
 
@@ -139,7 +143,7 @@ class PlotForm(QDialog):
     def _buttons(self) -> QGridLayout:
         buttons = QGridLayout()
         self.send_button, self.pause_button = QPushButton("Send"), QPushButton("Pause")
-        self.cancel_button, self.file_button = QPushButton("Cancel"), QPushButton("G-code …")
+        self.cancel_button, self.file_button = QPushButton("Cancel"), QPushButton("As a file …")
         self.check_button, close = QPushButton("Look at a file …"), QPushButton("Close")
         self.send_button.setDefault(True)
         self.send_button.clicked.connect(self.send)
@@ -288,20 +292,21 @@ class PlotForm(QDialog):
 
     # -------------------------------------------------------------------------------------------------------------- files
     def ask_file(self) -> None:
-        path, _ = QFileDialog.getSaveFileName(self, "G-code", str(Path.home() / "plot.gcode"), "G-code (*.gcode *.nc)")
+        kinds = "G-code (*.gcode *.nc);;SVG, a layer for each pen (*.svg);;DXF, a layer for each pen (*.dxf)"
+        path, _ = QFileDialog.getSaveFileName(self, "As a file", str(Path.home() / "plot.gcode"), kinds)
         if path:
             self.write(Path(path))
 
     def write(self, path: Path) -> None:
-        """Write the program; what cannot be is said."""
+        """Write the program, or by the file's ending SVG or DXF; what cannot be is said."""
         if self.job is None:
             return
         try:
-            files.write(path, self.job.text.encode())
+            files.write(path, plot_file(KINDS.get(path.suffix.lower(), "gcode"), self.job, path.stem))
         except WiseCompassError as reason:
             self.said.setText(str(reason))
             return
-        self.said.setText(f"Wrote {path.name}: {len(self.job.lines)} lines.")
+        self.said.setText(f"Wrote {path.name}.")
 
     def ask_check(self) -> None:
         path, _ = QFileDialog.getOpenFileName(self, "G-code", str(Path.home()), "G-code (*.gcode *.nc *.ngc *.txt);;All (*)")

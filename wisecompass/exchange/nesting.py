@@ -18,8 +18,11 @@ from wisecompass.catalogue import problem
 from wisecompass.drafting.errors import BadGiven, WiseCompassError
 from wisecompass.drafting.marks import Mark, Placement, Segment, placed
 from wisecompass.drafting.pens import Pen
+from wisecompass.exchange.gcode import job
 from wisecompass.exchange.gcode_picture import mark_of
-from wisecompass.exchange.strokes import Stroke, in_dashes, joined, strokes_of
+from wisecompass.exchange.machine import Profile
+from wisecompass.exchange.pen_layers import dxf_layers, svg_layers
+from wisecompass.exchange.strokes import Stroke, in_dashes, joined, ordered, strokes_of
 from wisecompass.folio.document import Figure, Folio
 from wisecompass.folio.links import read_figure
 from wisecompass.folio.page import NO_LETTERING, Page
@@ -405,6 +408,16 @@ def strokes_on(sheet: Sheet, dashed: bool = False) -> list[Stroke]:
     """What is cut and folded on a sheet, fold lines in dashes where they are wanted so."""
     whole = [stroke.moved(each.where) for each in sheet.laid for stroke in each.part.strokes]
     return [piece for stroke in whole for piece in (in_dashes(stroke) if dashed else (stroke,))]
+
+
+def sheet_file(kind: str, sheet: Sheet, profile: Profile, title: str) -> bytes:
+    """What is cut and folded on a sheet, folds first, as a file for a machine: gcode, svg or dxf, a layer for each pen."""
+    strokes = ordered(strokes_on(sheet, profile.dashed and kind == "gcode"), (Pen.FOLD, Pen.CUT))
+    if kind == "gcode":
+        return job(strokes, profile, title).text.encode()
+    if kind == "svg":
+        return svg_layers(strokes, sheet.stock.length, sheet.stock.width, title).encode()
+    return dxf_layers(strokes, title).encode()
 
 
 def sheet_page(sheet: Sheet, number: int, count: int, order: Order, work: str = "") -> Page:
