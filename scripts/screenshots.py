@@ -6,6 +6,8 @@ import os
 import subprocess
 import sys
 import tempfile
+import time
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
@@ -14,10 +16,15 @@ sys.path.insert(0, str(ROOT))
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
 from PIL import Image  # noqa: E402
-from PySide6.QtWidgets import QApplication  # noqa: E402 - the platform is chosen first
+from PySide6.QtCore import Qt  # noqa: E402 - the platform is chosen first
+from PySide6.QtGui import QPainter, QPixmap  # noqa: E402
+from PySide6.QtWidgets import QApplication  # noqa: E402
 
+from wisecompass.desk.full_size_form import FullSizeForm  # noqa: E402
+from wisecompass.desk.nest_form import NestForm  # noqa: E402
+from wisecompass.desk.plot_form import PlotForm  # noqa: E402
 from wisecompass.desk.session import Session  # noqa: E402
-from wisecompass.desk.theme import load_fonts  # noqa: E402
+from wisecompass.desk.theme import LIGHT, load_fonts  # noqa: E402
 from wisecompass.desk.window import DeskWindow  # noqa: E402
 from wisecompass.drafting.hand import Hand, OneHand  # noqa: E402
 from wisecompass.drafting.solve import draw  # noqa: E402
@@ -37,12 +44,9 @@ VIEWS: tuple[tuple[str, str, int, str], ...] = (
     ("blend", "tangency/arc-two-lines", 6, ""),
     ("polygon", "polygons/regular-from-side", 13, ""),
     ("linked", "brace gusset", 0, ""),
-    ("ellipse", "conics/ellipse", 12, ""),
     ("ways", "arch", 0, ""),
     ("helix", "loci/helix", 0, ""),
     ("line-in-space", "space/line-inclined-to-both", 15, ""),
-    ("faces", "space/dihedral-angle", 46, ""),
-    ("section", "solids/section", 0, ""),
     ("body", "solids/crates", 10, ""),
     ("block", "pictorial/polygon-block", 0, ""),
     ("picture", "chute, two points", 0, ""),
@@ -110,6 +114,52 @@ def worksheets() -> None:
         beside.save(OUT / "worksheet.png")
 
 
+def handing_over(application: QApplication, session: Session, window: DeskWindow, place: tuple[int, int]) -> None:
+    """The three forms that hand over, and the simulated plotter at work."""
+
+    def wait(holds: Callable[[], object]) -> None:
+        while not holds():
+            application.processEvents()
+            time.sleep(0.01)
+        for _ in range(20):
+            application.processEvents()
+
+    session.turn_to(*place)
+    session.settle()
+    full = FullSizeForm(session, LIGHT, window)
+    full.show()
+    wait(lambda: full.tiles)
+    full.grab().save(str(OUT / "tiles.png"))
+    full.close()
+    nest = NestForm(session, LIGHT, window)
+    nest.show()
+    wait(lambda: nest.parts)
+    nest.stock.setText("600x450")
+    nest.lay()
+    wait(lambda: nest.pages)
+    nest.grab().save(str(OUT / "nested.png"))
+    nest.close()
+    plot = PlotForm(session, LIGHT, window)
+    plot.show()
+    wait(lambda: plot.job)
+    plot.send()
+    plotter = plot.plotter
+    assert plotter is not None
+    plotter.speed.setValue(200)
+    wait(lambda: plot.bar.value() > 640)
+    plotter.plug.fail("paper out")
+    wait(lambda: plot.sending is not None and plot.sending.state == "stopped" and "paper" in plot.said.text())
+    plotter.follow()
+    sides = [QPixmap(plot.grab()), QPixmap(plotter.grab())]
+    beside = QPixmap(sum(each.width() for each in sides) + 16, max(each.height() for each in sides))
+    beside.fill(LIGHT.color("table"))
+    with QPainter(beside) as painter:
+        painter.drawPixmap(0, 0, sides[0])
+        painter.drawPixmap(sides[0].width() + 16, 0, sides[1])
+    beside.scaledToWidth(1280, Qt.TransformationMode.SmoothTransformation).save(str(OUT / "plotter.png"))
+    plot.close()
+
+
 def main() -> None:
     application = QApplication([])
     load_fonts()
@@ -171,6 +221,8 @@ def main() -> None:
     session.go_to(6)
     window.toggle_dark()
     take("dark")
+    window.set_room(LIGHT)
+    handing_over(application, session, window, places["hopper"])
     window.close()
     pdf = OUT / "folio.pdf"
     export = [sys.executable, "-m", "wisecompass.cli", "export", str(store.SAMPLE), "--pdf", str(pdf)]

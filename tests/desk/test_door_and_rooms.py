@@ -180,6 +180,14 @@ class Rooms(DeskTest):
         self.assertIs(self.window.theme, LIGHT)
         self.assertIsInstance(self.window.theme, Theme)
 
+    def test_little_motion_is_remembered(self) -> None:
+        self.window.calm_action.trigger()
+        self.assertFalse(self.window.space_picture.moving)
+        again = DeskWindow(self.session, self.settings)
+        self.assertFalse(again.space_picture.moving)
+        self.assertTrue(again.calm_action.isChecked())
+        again.close()
+
     def test_forms_can_be_read_in_every_room(self) -> None:
         """Fields have letters that stand out from their own ground, whatever the system's colours are."""
         from PySide6.QtGui import QPalette

@@ -52,6 +52,9 @@ FAINT = 0.5
 HINTED = [1.0, 4.0]
 """Dots by which what is still to come is told from what is drawn, in widths of the line."""
 
+FLAT = 20.0
+"""Arcs through fewer degrees are painted as one piece; it is within a millionth of the radius."""
+
 DOT_RADIUS, DOT, PHASES = 2.1, 6, 4
 """Radius of a point's disc, the room it takes and the parts of a pixel it is stamped to, px."""
 
@@ -190,6 +193,9 @@ class MarkPainter:
             if mark.sweep == 360.0 and not STROKES[mark.pen].dashes:
                 painter.drawEllipse(QPointF(mark.cx, mark.cy), mark.radius, mark.radius)
                 return
+            if abs(mark.sweep) < FLAT:
+                painter.drawPath(_flat_arc(mark))
+                return
             square = QRectF(mark.cx - mark.radius, mark.cy - mark.radius, 2 * mark.radius, 2 * mark.radius)
             path = QPainterPath()
             path.arcMoveTo(square, -mark.start)
@@ -261,6 +267,23 @@ class MarkPainter:
         painter.rotate(-text.angle)
         painter.drawText(QPointF(-shift, 0), text.text)
         painter.restore()
+
+
+def _flat_arc(mark: marks.Arc) -> QPainterPath:
+    """An arc through few degrees as one Bézier piece: of a large radius the toolkit's own is off by a millimetre."""
+    start, end = math.radians(mark.start), math.radians(mark.start + mark.sweep)
+    pull = 4 / 3 * math.tan((end - start) / 4) * mark.radius
+    (x1, y1), (x2, y2) = mark.end(0.0), mark.end(1.0)
+    path = QPainterPath(QPointF(x1, y1))
+    path.cubicTo(
+        x1 - pull * math.sin(start),
+        y1 + pull * math.cos(start),
+        x2 + pull * math.sin(end),
+        y2 - pull * math.cos(end),
+        x2,
+        y2,
+    )
+    return path
 
 
 @cache

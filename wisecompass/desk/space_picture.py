@@ -49,6 +49,8 @@ class SpacePicture(QWidget):
         self.turn, self.tilt = TURN, TILT
         self._looked_at = ("", 0)
         self._pressed: QPointF | None = None
+        self.calm = False
+        """Whether somebody wants nothing to move by itself."""
         self._shown: Motion | None = None
         """The motion that was shown last."""
         self.setObjectName("panel")
@@ -120,8 +122,8 @@ class SpacePicture(QWidget):
 
     @property
     def moving(self) -> bool:
-        """Whether motions run by themselves: not where the system is asked to move little."""
-        return bool(self.style().styleHint(QStyle.StyleHint.SH_Widget_Animation_Duration, None, self))
+        """Whether motions run by themselves: not where the system, or this program, is asked to move little."""
+        return not self.calm and bool(self.style().styleHint(QStyle.StyleHint.SH_Widget_Animation_Duration, None, self))
 
     def resizeEvent(self, event: QResizeEvent) -> None:  # noqa: N802
         self.slider.setGeometry(EDGE, self.height() - SLIDER, self.width() - 2 * EDGE, SLIDER)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
 
 from wisecompass.folio.paper import DRAFTING_FAMILY, DRAFTING_FONT, FONTS
 
@@ -127,6 +127,26 @@ def drafting_font(pixels: float) -> QFont:
     return font
 
 
+def palette_of(t: Theme) -> QPalette:
+    """The colours of what the style itself paints: fields, boxes, lists."""
+    role = QPalette.ColorRole
+    found = QPalette()
+    for name, roles in {
+        "panel": (role.Window, role.AlternateBase, role.HighlightedText),
+        "paper": (role.Base, role.ToolTipBase),
+        "room": (role.Button, role.Midlight),
+        "ink": (role.WindowText, role.Text, role.ButtonText, role.ToolTipText, role.BrightText),
+        "quiet": (role.PlaceholderText,),
+        "edge": (role.Mid, role.Dark, role.Light, role.Shadow),
+        "accent": (role.Highlight, role.Link),
+    }.items():
+        for each in roles:
+            found.setColor(each, t.color(name))
+    for each in (role.WindowText, role.Text, role.ButtonText):
+        found.setColor(QPalette.ColorGroup.Disabled, each, t.color("quiet"))
+    return found
+
+
 def style_sheet(t: Theme) -> str:
     """Qt style for all widgets, its letters as large as the system's."""
     return re.sub(r"font-size: (\d+)px", lambda found: f"font-size: {scaled(int(found[1]))}px", _style(t))
@@ -136,10 +156,6 @@ def _style(t: Theme) -> str:
     return f"""
     QWidget {{ color: {t.ink}; font-family: "{INTERFACE_FAMILY}"; font-size: 14px; }}
     QDialog {{ background: {t.panel}; }}
-    QSpinBox, QDoubleSpinBox, QComboBox, QLineEdit, QTableWidget, QListWidget, QComboBox QAbstractItemView {{
-        background: {t.paper}; color: {t.ink}; selection-background-color: {t.accent}; selection-color: {t.panel}; }}
-    QSpinBox, QDoubleSpinBox, QComboBox {{ border: 1px solid {t.edge}; border-radius: 3px; padding: 2px 4px; }}
-    QSpinBox:focus, QDoubleSpinBox:focus, QComboBox:focus {{ border: 1px solid {t.accent}; }}
     QHeaderView::section {{ background: {t.room}; color: {t.ink}; border: 1px solid {t.edge}; padding: 3px; }}
     QTabBar::tab {{ background: {t.room}; color: {t.ink}; padding: 5px 12px; border: 1px solid {t.edge}; }}
     QTabBar::tab:selected {{ background: {t.panel}; border-bottom: 2px solid {t.accent}; }}

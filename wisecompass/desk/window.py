@@ -48,7 +48,7 @@ from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.space_picture import SpacePicture
 from wisecompass.desk.steps import WALKING, StepStrip
-from wisecompass.desk.theme import CONTRAST, DARK, LIGHT, ROOMS, UNIT, Theme, scaled, style_sheet
+from wisecompass.desk.theme import CONTRAST, DARK, LIGHT, ROOMS, UNIT, Theme, palette_of, scaled, style_sheet
 from wisecompass.desk.title_block import TitleForm
 from wisecompass.desk.which import WhichIsWhich
 from wisecompass.desk.worksheets_form import WorksheetsForm
@@ -139,6 +139,12 @@ class DeskWindow(QMainWindow):
         self._history_moved()
         self._follow()
 
+    def set_calm(self, calm: bool) -> None:
+        """Whether nothing is to move by itself, whatever the system says."""
+        self.space_picture.calm = calm
+        if self.settings is not None:
+            self.settings.setValue("calm", calm)
+
     def _stay_on_screen(self) -> None:
         """Open inside the screen, its frame included; where windows are only pictures there is none."""
         if QApplication.platformName() == "offscreen":
@@ -192,6 +198,8 @@ class DeskWindow(QMainWindow):
         self.worksheets_action = self._action("Worksheets …", "Ctrl+Alt+J", self.ask_worksheets)
         self.dark_action = self._action("Dark room", "Ctrl+D", self.toggle_dark)
         self.contrast_action = self._action("Room of high contrast", "Ctrl+Shift+K", self.toggle_contrast)
+        self.calm_action = self._action("Little motion: pictures show their ends only", "", self.set_calm)
+        self.calm_action.setCheckable(True)
         self.about_action = self._action("About Wise Compass …", "", self.about)
         self.rounds_action = self._action(
             "Walk through repetitions and divisions one by one", "Ctrl+R", self.session.set_one_by_one
@@ -355,6 +363,7 @@ class DeskWindow(QMainWindow):
             self.session.picture_as(shown.chosen)
 
     def _build(self) -> None:
+        QApplication.setPalette(palette_of(self.theme))
         self.setStyleSheet(style_sheet(self.theme))
         room = QWidget()
         room.setObjectName("room")
@@ -383,6 +392,8 @@ class DeskWindow(QMainWindow):
         self.splitter = QSplitter(Qt.Orientation.Horizontal)
         self.cautions = Cautions(self.session, self.theme)
         self.space_picture = SpacePicture(self.session, self.theme)
+        self.space_picture.calm = bool(self.settings and self.settings.value("calm", False, type=bool))
+        self.calm_action.setChecked(self.space_picture.calm)
         self.card = Card(self.sheet, "In space", self.space_picture)
         self.card.came.connect(self._place_card)
         self.session.figure_changed.connect(lambda: QTimer.singleShot(0, self._place_card))
@@ -490,7 +501,7 @@ class DeskWindow(QMainWindow):
         view += [self.ways_action, self.hand_action, self.backwards_action, self.card_action, self.card_size_action]
         view += [self.offer_action, self.copy_setting_action, self.out_action, self.in_action, self.free_action]
         view += [self.next_sheet_action, self.previous_sheet_action, self.rounds_action, self.why_action, self.dark_action]
-        view += [self.contrast_action, self.about_action]
+        view += [self.contrast_action, self.calm_action, self.about_action]
         row.addWidget(self._menu("Desk", view))
         return head
 

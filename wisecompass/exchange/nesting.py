@@ -19,7 +19,7 @@ from wisecompass.drafting.errors import BadGiven, WiseCompassError
 from wisecompass.drafting.marks import Mark, Placement, Segment, placed
 from wisecompass.drafting.pens import Pen
 from wisecompass.exchange.gcode import job
-from wisecompass.exchange.gcode_picture import mark_of
+from wisecompass.exchange.gcode_picture import curve_of
 from wisecompass.exchange.machine import Profile
 from wisecompass.exchange.pen_layers import dxf_layers, svg_layers
 from wisecompass.exchange.strokes import Stroke, in_dashes, joined, ordered, strokes_of
@@ -422,7 +422,7 @@ def sheet_file(kind: str, sheet: Sheet, profile: Profile, title: str) -> bytes:
 
 def sheet_page(sheet: Sheet, number: int, count: int, order: Order, work: str = "") -> Page:
     """A stock sheet at full size: its edges, the patterns with their names, and how much of it is used."""
-    marks = [mark_of(way, stroke.pen) for stroke in strokes_on(sheet) for way in stroke.ways]
+    marks = [curve_of(stroke) for stroke in strokes_on(sheet)]
     names = [mark for each in sheet.laid for mark in _named(each)]
     length, width = sheet.stock.length, sheet.stock.width
     foot = max(14.0, width / 40)
