@@ -113,6 +113,12 @@ def _parser() -> argparse.ArgumentParser:
     desk.add_argument("--picture", type=Path, metavar="FILE", help="write a picture of the window and end")
     demo = commands.add_parser("demo", help="open the window on the sample folio")
     demo.add_argument("--picture", type=Path, metavar="FILE", help="write a picture of the window and end")
+    simulate = commands.add_parser(
+        "simulate", help="a plotter or caliper that is not there, in a window, behind a real port"
+    )
+    simulate.add_argument("device", choices=("plotter", "caliper"))
+    simulate.add_argument("--profile", default="simulated plotter", metavar="NAME|FILE", help="of the plotter")
+    simulate.add_argument("--picture", type=Path, metavar="FILE", help="write a picture of the window and end")
     commands.add_parser("schema", help="print the JSON Schema of a folio")
     menu = commands.add_parser("menu", help="put the program into the desktop's menu, for this user")
     menu.add_argument("--remove", action="store_true", help="take it out again")
@@ -136,6 +142,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         "demo": _desk,
         "schema": _schema,
         "menu": _menu,
+        "simulate": _simulate,
         "budget": _budget,
         "judge": _judge,
         "photograph": _photograph,
@@ -611,6 +618,13 @@ def _desk(args: argparse.Namespace) -> int:
 
     alone = not getattr(args, "another_window", False)
     return open_desk(getattr(args, "folio", None), args.picture, args.command == "demo" or args.demo, alone)
+
+
+def _simulate(args: argparse.Namespace) -> int:
+    from wisecompass.desk.simulated import open_simulated
+    from wisecompass.exchange.machine import named_profile
+
+    return open_simulated(args.device, named_profile(args.profile), args.picture)
 
 
 def _menu(args: argparse.Namespace) -> int:

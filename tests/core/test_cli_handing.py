@@ -122,6 +122,18 @@ class Commands(unittest.TestCase):
         bad.write_text('{"width": 100, "height": 100}')
         self.refused("the drawing reaches", "plot", "developments/cone", "--profile", bad, *gcode)
 
+    def test_simulated_ones_have_windows(self) -> None:
+        import subprocess
+        import sys
+
+        for device in ("plotter", "caliper"):
+            picture = self.folder / f"{device}.png"
+            command = [sys.executable, "-m", "wisecompass.cli", "simulate", device, "--picture", str(picture)]
+            done = subprocess.run(command, capture_output=True, text=True, check=False)
+            self.assertEqual(done.returncode, 0, done.stderr)
+            self.assertIn(device, done.stdout)
+            self.assertGreater(picture.stat().st_size, 1000)
+
     def test_profiles_and_ports(self) -> None:
         for name in NAMED:
             out, _ = self.works("profile", name)
