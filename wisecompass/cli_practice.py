@@ -205,7 +205,9 @@ def _print_log(book: Logbook, by: str) -> None:
         print(f"{tally.name:40} {tally.pieces:4} pieces {tally.seconds / 60:5.0f} min  {counts}")
     weak = [each for each in book.habits() if each.is_weak]
     for each in weak:
-        print(f"The {each.part} strays {each.times:.1f} times as much as told, judged by {each.figures} figures.")
+        print(
+            f"The {each.part} strays {each.times:.1f} times as much as an ordinary hand's, judged by {each.figures} figures."
+        )
     due = [each for each in book.due() if each.now]
     if due:
         print(f"To practise now: {', '.join(each.problem for each in due[:6])}.")

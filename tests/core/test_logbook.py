@@ -21,8 +21,8 @@ from wisecompass import catalogue
 from wisecompass.drafting.errors import BadDocument, BadGiven
 from wisecompass.drafting.hand import Hand, Unsteadiness
 from wisecompass.folio.logbook import Logbook, Piece, usual_place
-from wisecompass.judgement.habits import PARTS, Stray, habits, rated, remembered, strays_of
-from wisecompass.judgement.hands import ORDINARY, OnPaper, figures
+from wisecompass.judgement.habits import PARTS, Stray, habits, learned_hand, rated, remembered, strays_of
+from wisecompass.judgement.hands import ORDINARY, OnPaper, figures, read_hand
 from wisecompass.judgement.prepared import Reading, can_be_measured, prepare
 
 DAY = datetime(2026, 3, 2, 8, 0, tzinfo=UTC)
@@ -173,13 +173,13 @@ class TheFile(unittest.TestCase):
 class AHand(unittest.TestCase):
     SHEETS = ("tangency/arc-two-lines", "triangles/side-two-angles", "triangles/three-sides", "polygons/regular-from-side")
 
-    def strays(self, hand: Hand, seeds: int) -> list[Stray]:
-        """What a hand's drawings show of it."""
+    def strays(self, hand: Hand, seeds: int, told: Hand = ORDINARY) -> list[Stray]:
+        """What a hand's drawings show of it, where it was told to be another."""
         found = []
         for each in self.SHEETS:
             problem = catalogue.problem(each)
             sheet = OnPaper(problem, problem.read({}), problem.methods[0])
-            prepared = prepare(sheet)
+            prepared = prepare(sheet, told)
             names = can_be_measured(prepared)[:4]
             drawn = dict(figures(sheet.by(Unsteadiness(hand, seeds + 1, 5))))
             for k in range(1, seeds + 1):
@@ -198,6 +198,16 @@ class AHand(unittest.TestCase):
         self.assertTrue(found[0].is_weak)
         self.assertAlmostEqual(found[0].times, 3, delta=0.9)
         self.assertFalse(any(each.is_weak for each in found[1:]))
+
+    def test_is_learned_whatever_it_was_told_to_be(self) -> None:
+        """The hand that is learned is the one that drew, and is one that can be taken; of too few figures nothing is."""
+        drew = replace(ORDINARY, protractor=0.75)
+        for told in (ORDINARY, replace(ORDINARY, protractor=0.5, scale=0.3)):
+            text = learned_hand(habits(self.strays(drew, 12, told)))
+            learned = read_hand(text)
+            self.assertAlmostEqual(learned.protractor, 0.75, delta=0.22)
+            self.assertLess(learned.compass, 0.25)
+        self.assertEqual(learned_hand(habits([])), "")
 
     def test_of_which_nothing_is_known_is_as_told(self) -> None:
         for each in habits([]):

@@ -7,7 +7,7 @@ import time
 from collections.abc import Callable
 from dataclasses import replace
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QLocale, Qt
 from PySide6.QtTest import QTest
 
 from tests.desk.base import DeskTest
@@ -97,6 +97,32 @@ class FullSize(Handing):
         self.window.new_folio()
         self.window.handing.full_size()
         self.assertIsNone(self.window.handing.form)
+
+
+class WithCommas(Handing):
+    """Where numbers have commas."""
+
+    def setUp(self) -> None:
+        before = QLocale()
+        QLocale.setDefault(QLocale(QLocale.Language.German, QLocale.Country.Germany))
+        self.addCleanup(QLocale.setDefault, before)
+        super().setUp()
+
+    def test_numbers_are_typed_with_commas_and_written_with_points(self) -> None:
+        form = FullSizeForm(self.session, self.window.theme, self.window, self.settings)
+        form.show()
+        form.across.selectAll()
+        QTest.keyClicks(form.across.lineEdit(), "99,25")
+        form.across.interpretText()
+        self.assertEqual(form.across.value(), 99.25)
+        self.until(lambda: form.tiles is not None and form.tiles.pages[0].stretch[0] > 1.007)
+        form.write_pdf(self.folder / "a.pdf")
+        form.close()
+        plot = PlotForm(self.session, self.window.theme, self.window)
+        self.until(lambda: plot.job is not None)
+        plot.write(self.folder / "a.gcode")
+        self.assertNotIn(",", (self.folder / "a.gcode").read_text())
+        plot.close()
 
 
 class Nesting(Handing):

@@ -26,7 +26,8 @@ from wisecompass.folio.links import links_in
 from wisecompass.folio.logbook import Logbook, Piece
 from wisecompass.folio.practice import fairness
 from wisecompass.folio.register import place_of
-from wisecompass.judgement.hands import OnPaper
+from wisecompass.judgement.habits import PARTS, Stray
+from wisecompass.judgement.hands import OnPaper, read_hand
 from wisecompass.judgement.next_step import COVERED, altered, choices, covered
 
 
@@ -59,6 +60,19 @@ class Practising(DeskTest):
             self.leaf.rows.visualRect(index).center(),
         )
         self.app.processEvents()
+
+    def test_my_hand_is_the_one_the_logbook_has_learned(self) -> None:
+        """With nothing measured that is said and the hand stays; then it is taken, and what hangs on hands follows."""
+        hand = self.window.hand
+        hand.mine.click()
+        self.assertIn("too little", self.window.notice_label.toolTip() or self.window.notice_label.text())
+        self.assertEqual(self.session.folio.conventions.hand, "ordinary")
+        strays = tuple(Stray(0.36, 0.0, {**dict.fromkeys(PARTS, 0.0), "protractor": 0.04}) for _ in range(20))
+        self.leaf.book().add(Piece("tangency/arc-two-lines", "swung arcs", verdict="within", strays=strays))
+        hand.mine.click()
+        learned = read_hand(self.session.folio.conventions.hand)
+        self.assertAlmostEqual(learned.protractor, 3 * 0.25, delta=0.15)
+        self.assertEqual(hand.own.text(), self.session.folio.conventions.hand)
 
     # ------------------------------------------------------------------------------------------------------ questions
     def test_another_like_it_has_other_numbers_and_is_one_change(self) -> None:

@@ -4,7 +4,7 @@ each way keeps to, and what people get wrong."""
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
@@ -63,6 +63,15 @@ class HandLeaf(QWidget):
             button.clicked.connect(lambda _=False, skill=skill: self.set_hand(skill))
             line.addWidget(button)
             self.skills[skill] = button
+        self.learned: Callable[[], str] = lambda: ""
+        """What the logbook says of the hand, as it is typed."""
+        self.mine = QToolButton()
+        self.mine.setObjectName("leaf")
+        self.mine.setText("mine")
+        self.mine.setAccessibleName("my hand, as the logbook knows it")
+        self.mine.setToolTip("my hand, as the logbook knows it from what was measured")
+        self.mine.clicked.connect(self.take_learned)
+        line.addWidget(self.mine)
         self.own = QLineEdit()
         self.own.setObjectName("part")
         self.own.setPlaceholderText("own")
@@ -86,6 +95,15 @@ class HandLeaf(QWidget):
 
     def refresh(self) -> None:
         self.rows.refresh()
+
+    def take_learned(self) -> None:
+        """Take the hand that the logbook has learned; where it knows too little that is said."""
+        found = self.learned()
+        if found:
+            self.set_hand(found)
+        else:
+            self.session.noticed.emit("the logbook knows too little of your hand: write down what you measure (Ctrl+B)")
+            self._follow()
 
     def set_hand(self, text: str) -> None:
         """Take another hand for the folio; what is none is said, and the hand stays."""

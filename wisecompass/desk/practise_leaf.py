@@ -244,7 +244,7 @@ class PractiseLeaf(QWidget):
             return []
         rows = [Row(RowKind.HEAD, "From the logbook")]
         for each in weak:
-            rows.append(Row(RowKind.NOTE, f"The {each.part} strays {each.times:.1f} times as much as told."))
+            rows.append(Row(RowKind.NOTE, f"The {each.part} strays {each.times:.1f} times as much as an ordinary hand's."))
         now = datetime.now(UTC).date()
         for one in due[:MOST_DUE]:
             if one.problem in contents.entries():
@@ -254,6 +254,16 @@ class PractiseLeaf(QWidget):
         return rows
 
     # ------------------------------------------------------------------------------------------------------ logbook
+    def learned_hand(self) -> str:
+        """What the logbook says of the hand, as it is typed; nothing where it knows too little."""
+        from wisecompass.judgement.habits import learned_hand
+
+        try:
+            return learned_hand(self.book().habits())
+        except WiseCompassError as reason:
+            self.session.noticed.emit(str(reason))
+            return ""
+
     def book(self) -> Logbook:
         """The logbook; what was wrong with it is said once.
 

@@ -410,6 +410,7 @@ class DeskWindow(QMainWindow):
         self.ledger.asked.connect(self.turn_round)
         self.practise = PractiseLeaf(self.session, self.theme, self.logbook, self.sheet.ahead)
         self.practise.logbook_wanted.connect(self.open_logbook)
+        self.hand.learned = self.practise.learned_hand
         self.marked.judged.connect(self._keep_verdict)
         self.leaves = Leaves(
             ("Answers", self.ledger, "what comes out, proved, and the checks"),

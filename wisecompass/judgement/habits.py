@@ -9,6 +9,7 @@ from typing import TypeAlias
 
 import numpy as np
 
+from wisecompass.judgement.hands import ORDINARY
 from wisecompass.judgement.prepared import Prepared, Reading, read_spread, rows_of
 
 PARTS = ("needle", "compass", "straightedge", "protractor", "scale")
@@ -27,7 +28,7 @@ FAR = 36.0
 @dataclass(frozen=True)
 class Stray:
     """By how much one figure was off, squared, what of that reading it may make, and the shares of the instruments where
-    each strays as it should: all squared, in the unit of the figure."""
+    each strays as an ordinary hand's: all squared, in the unit of the figure."""
 
     off: float
     read: float
@@ -48,7 +49,9 @@ def strays_of(prepared: Prepared, readings: Mapping[str, Reading]) -> list[Stray
         read = read_spread(prepared, name, true) if reading.spread is None else reading.spread
         parts = dict.fromkeys(PARTS, 0.0)
         for draw, move in zip(prepared.honest.draws, moves, strict=True):
-            parts[draw.part] += float(move * move)
+            told = getattr(prepared.hand, draw.part)
+            as_ordinary = getattr(ORDINARY, draw.part) / told if told else 0.0
+            parts[draw.part] += float(move * move) * as_ordinary**2
         found.append(Stray((reading.value - true) ** 2, read * read, parts))
     return found
 
@@ -84,6 +87,17 @@ def habits(strays: Sequence[Stray]) -> list[Habit]:
     shared = [sum(each.parts[part] > 0.1 * each.expected for each in known) for part in PARTS]
     found = [Habit(part, float(np.sqrt(size)), n) for part, size, n in zip(PARTS, squares, shared, strict=True)]
     return sorted(found, key=lambda each: -each.times)
+
+
+LEARNED = 4
+"""An instrument is believed to be otherwise than an ordinary hand's from so many figures on that it had a share in."""
+
+
+def learned_hand(found: Sequence[Habit]) -> str:
+    """The hand that habits make, as it is typed, or nothing where too little is known of any instrument."""
+    known = [habit for habit in found if habit.figures >= LEARNED]
+    sizes = {habit.part: getattr(ORDINARY, habit.part) * habit.times for habit in known}
+    return ", ".join(f"{part}={sizes[part]:.2g}" for part in PARTS if part in sizes)
 
 
 # --------------------------------------------------------------------------------------------------------- what is due
