@@ -74,15 +74,19 @@ class HandLeaf(QWidget):
         line.addWidget(self.mine)
         self.own = QLineEdit()
         self.own.setObjectName("part")
-        self.own.setPlaceholderText("own")
+        self.own.setPlaceholderText("own: compass=0.2, protractor=0.3")
         self.own.setAccessibleName("your own hand: what its parts stray")
         self.own.setToolTip(
             "standard deviations in mm, of the protractor in degrees, such as needle=0.1, compass=0.2, straightedge=0.1, "
             "protractor=0.3, scale=0.15; Enter takes them"
         )
         self.own.returnPressed.connect(lambda: self.set_hand(self.own.text()))
-        line.addWidget(self.own, 1)
+        line.addStretch(1)
         column.addLayout(line)
+        below = QHBoxLayout()
+        below.setContentsMargins(2 * UNIT, 0, UNIT, 0)
+        below.addWidget(self.own)
+        column.addLayout(below)
         self.rows = HandRows(session, theme)
         self.copied = self.rows.copied
         column.addWidget(self.rows, 1)
