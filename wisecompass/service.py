@@ -65,7 +65,7 @@ class Task:
         others = {each.name: each for one in asked for each in sources(folio, one) if each.name not in here}
         mine = replace(sheet, figures=asked)
         sheets = (mine, replace(sheet, figures=tuple(others.values()))) if others else (mine,)
-        return cls(replace(folio, sheets=sheets, logbook=()), (0, f))
+        return cls(replace(folio, sheets=sheets, logbook=(), readings={}), (0, f))
 
     @property
     def figure(self) -> Figure:

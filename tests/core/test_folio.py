@@ -119,7 +119,7 @@ class Loading(InFolder):
 
     def test_a_newer_version_is_left_alone(self) -> None:
         self.write(version=9)
-        self.refuses("newer Wise Compass .version 9; this one reads version 3")
+        self.refuses("newer Wise Compass .version 9; this one reads version 4")
 
     def test_an_enormous_file_is_not_even_parsed(self) -> None:
         with self.path.open("wb") as handle:

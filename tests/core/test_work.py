@@ -269,7 +269,7 @@ class OlderVersions(unittest.TestCase):
         sheet = {"name": "Arch", "number": "", "figures": [figure, figure], "paper": "A4", "landscape": True}
         data = {"format": "wise-compass folio", "version": 1, "work": "Old", "sheets": [sheet]}
         folio = store.checked(data, "old")
-        self.assertEqual(folio.version, 3)
+        self.assertEqual(folio.version, 4)
         self.assertEqual(register.figure_names(folio), ["ellipse on its axes", "ellipse on its axes 2"])
         self.assertEqual([(sheet.name, len(sheet.figures)) for sheet in folio.sheets], [("Arch", 1)] * 2, "a page each")
 

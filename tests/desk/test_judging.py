@@ -194,6 +194,41 @@ class Measured(Judging):
             self.assertTrue(field.accessibleName().startswith("measured "))
             self.assertTrue(field.isVisible())
 
+    def test_what_was_measured_is_kept_with_the_folio(self) -> None:
+        """Saved and opened again it stands there; undone work does not take it away, other work has its own."""
+        self.type("setback", "25.3")
+        self.assertEqual(self.session.folio.readings, {self.session.figure.name: {"setback": "25.3"}})
+        self.assertTrue(self.session.work.changed)
+        self.assertFalse(self.session.can_undo)
+        path = self.folder / "kept.folio.json"
+        self.assertTrue(self.window.save_to(path))
+        name = self.session.figure.name
+        self.window.rename_figure("other name")
+        self.assertEqual(self.session.folio.readings, {"other name": {"setback": "25.3"}})
+        self.window.undo_action.trigger()
+        self.assertEqual(self.session.folio.readings, {name: {"setback": "25.3"}})
+        place = self.session.place
+        self.window.open_sample()
+        self.assertEqual(self.window.marked.own, {})
+        self.window.open(path)
+        self.session.turn_to(*place)
+        self.settle()
+        self.rows("Measured")
+        self.assertEqual(self.window.marked.fields["setback"].text(), "25.3")
+        self.assertTrue(any("off by" in row.below for row in self.rows("Measured")))
+
+    def test_other_numbers_are_measured_anew_and_undo_brings_back_what_was_measured(self) -> None:
+        from wisecompass.service import Task, another
+
+        self.type("setback", "25.3")
+        self.session.practise(another(Task.of(self.session.folio, self.session.place), 3, 1))
+        self.settle()
+        self.assertEqual(self.session.folio.readings, {})
+        self.assertEqual({name: text for name, text in self.window.marked.own.items() if text}, {})
+        self.window.undo_action.trigger()
+        self.settle()
+        self.assertEqual(self.window.marked.own.get("setback"), "25.3")
+
     def test_within_hand_error(self) -> None:
         true = self.session.certificate.answers[0].value  # type: ignore[union-attr]
         rows = self.type("setback", f"{true + 0.05:.2f}")  # type: ignore[operator]

@@ -36,6 +36,7 @@ class Keeping(QObject):
         self._timer.timeout.connect(self._keep)
         session.followed.connect(self.soon)
         session.folio_changed.connect(self.soon)
+        session.readings_kept.connect(self.soon)
         self.troubled.connect(self._try_again)
 
     def soon(self) -> None:

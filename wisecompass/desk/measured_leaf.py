@@ -16,7 +16,6 @@ from wisecompass.desk.session import Session
 from wisecompass.desk.theme import UNIT, Theme, scaled
 from wisecompass.drafting.conventions import Units
 from wisecompass.drafting.wording import measured as shown
-from wisecompass.folio.register import Place
 
 if TYPE_CHECKING:
     from wisecompass.drafting.marks import Mark
@@ -45,8 +44,9 @@ class MeasuredLeaf(QWidget):
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session, self.theme = session, theme
-        self.typed: dict[tuple[Place, str], dict[str, str]] = {}
-        """What was typed, by figure and its problem."""
+        self._own: dict[str, str] | None = None
+        self._own_of: object = None
+        """What was typed for the figure in hand, and which that is."""
         self.fields: dict[str, QLineEdit] = {}
         self.units: dict[str, str] = {}
         """What each field is measured in."""
@@ -103,16 +103,34 @@ class MeasuredLeaf(QWidget):
         for signal in (session.certified, session.followed):
             signal.connect(self._follow)
         session.figure_changed.connect(self._leave)
+        session.readings_kept.connect(self._kept)
 
     # ----------------------------------------------------------------------------------------------------- fields
     @property
-    def _key(self) -> tuple[Place, str]:
-        return self.session.place, "" if self.session.empty else self.session.figure.problem
+    def _key(self) -> tuple[object, ...]:
+        if self.session.empty:
+            return ()
+        return id(self.session.work.history), self.session.place, self.session.figure.name, self.session.figure.problem
 
     @property
     def own(self) -> dict[str, str]:
-        """What was typed for the figure in hand."""
-        return self.typed.setdefault(self._key, {})
+        """What was typed for the figure in hand, at first what its folio has of it."""
+        if self._own is None or self._own_of != self._key:
+            kept = {} if self.session.empty else self.session.folio.readings.get(self.session.figure.name, {})
+            self._own, self._own_of = dict(kept), self._key
+        return self._own
+
+    def _kept(self) -> None:
+        """Readings were put down, taken away because other numbers are asked for, or brought back by undoing that."""
+        if self.session.empty or not self.session.figure.name:
+            return
+        kept = self.session.folio.readings.get(self.session.figure.name, {})
+        if kept != {name: text.strip() for name, text in self.own.items() if text.strip()}:
+            self._own = None
+            self._of = None
+            for name, field in self.fields.items():
+                field.setText(kept.get(name, ""))
+            self.judge()
 
     def showEvent(self, event: QShowEvent) -> None:  # noqa: N802
         super().showEvent(event)
@@ -128,6 +146,7 @@ class MeasuredLeaf(QWidget):
 
     def _follow(self) -> None:
         """Have what can be measured found, once the figure is proved and while somebody looks."""
+        self._kept()
         session = self.session
         if not self.isVisible() or session.empty or session.certificate is None or session.trouble is not None:
             return
@@ -206,6 +225,7 @@ class MeasuredLeaf(QWidget):
         """Have what is typed judged, if anything is."""
         self.own.update({name: field.text() for name, field in self.fields.items()})
         typed = {name: text for name, text in self.own.items() if text.strip() and name in self.fields}
+        self.session.keep_readings({name: text.strip() for name, text in self.own.items() if text.strip()})
         self.drawn_instead.emit(None)
         if not typed and not self.clicked:
             self.rows.show_marked(None)

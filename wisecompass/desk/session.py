@@ -31,6 +31,7 @@ from wisecompass.drafting.view import Belonging
 from wisecompass.folio import register
 from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
 from wisecompass.folio.going_on import in_the_way
+from wisecompass.folio.history import with_readings
 from wisecompass.folio.links import read_figure, read_from
 from wisecompass.folio.page import NO_LETTERING, Cell, Lettering, Page, blank
 from wisecompass.folio.print import (
@@ -100,6 +101,8 @@ class Session(QObject):
     stepped = Signal(int)
     turning = Signal(int, int)
     """A sheet and its figure are about to be taken in hand."""
+    readings_kept = Signal()
+    """What was measured was put down in the folio."""
     folio_changed = Signal()
     history_moved = Signal()
     """What can be undone and done again is another change."""
@@ -590,6 +593,14 @@ class Session(QObject):
         """Take a folio in hand that is as it is in its file."""
         self.take(Work.on(folio, path))
 
+    def keep_readings(self, readings: dict[str, str]) -> None:
+        """Keep what was measured of the figure in hand with the folio, and in its draft."""
+        if not self.empty and self.figure.name:
+            before = self.folio
+            self.work.read(self.figure.name, readings)
+            if self.folio is not before:
+                self.readings_kept.emit()
+
     def set_one_by_one(self, wanted: bool) -> None:
         """Walk through repetitions and divisions one by one, or have them told once."""
         self.one_by_one = wanted
@@ -643,7 +654,10 @@ class Session(QObject):
     def practise(self, question: Question) -> None:
         """Put a question in the place of the figure in hand, covered."""
         self._covers = [each for each in self._covers if each.of.name != self.figure.name]
-        self._push(question.instead(self.figure, self.conventions.units), "another like it")
+        asked = question.instead(self.figure, self.conventions.units)
+        folio = register.replace_figure(self.folio, self.place, asked)
+        self._push_folio(with_readings(folio, self.figure.name, {}), self.place, "another like it")
+        self.readings_kept.emit()
         self.cover_up(question.level)
 
     def practise_sheet(self, asked: dict[int, Question]) -> None:
@@ -655,7 +669,11 @@ class Session(QObject):
         self._covers = [each for each in self._covers if each.of.name not in names] + [
             Cover(each, level) for each in figures
         ]
-        self._push_sheet(replace(self.sheet, figures=figures), "another sheet like it")
+        s = self.place[0]
+        sheets = (*self.folio.sheets[:s], replace(self.sheet, figures=figures), *self.folio.sheets[s + 1 :])
+        readings = {name: read for name, read in self.folio.readings.items() if name not in names}
+        self._push_folio(replace(self.folio, sheets=sheets, readings=readings), self.place, "another sheet like it")
+        self.readings_kept.emit()
         self._covers += [self._covered_now(each, level) for each in figures]
         self.go_to(1)
         self._covers_changed()

@@ -130,6 +130,7 @@ class DeskWindow(QMainWindow):
         session.followed.connect(self._follow)
         session.noticed.connect(self.notice)
         session.history_moved.connect(self._history_moved)
+        session.readings_kept.connect(self._follow)
         session.figure_changed.connect(self._follow)
         session.folio_changed.connect(self._follow)
         self.resize(*SIZE)

@@ -20,9 +20,9 @@ from wisecompass.drafting.conventions import (
 from wisecompass.folio.paper import Paper
 
 FORMAT: Literal["wise-compass folio"] = "wise-compass folio"
-VERSION: Literal[3] = 3
+VERSION: Literal[4] = 4
 
-READS = (1, 2, 3)
+READS = (1, 2, 3, 4)
 """Versions that are read; an older one is taken over."""
 
 Name: TypeAlias = str
@@ -134,8 +134,10 @@ class Folio:
     checked_by: Name = ""
     date: Name = ""
     document_type: Name = ""
+    readings: dict[Name, dict[Name, Name]] = field(default_factory=dict)
+    """What was measured on paper, as typed: by the name of a figure, and of what was measured."""
     format: Literal["wise-compass folio"] = FORMAT
-    version: Literal[3] = VERSION
+    version: Literal[4] = VERSION
     __pydantic_config__: ClassVar[dict[str, object]] = STRICT
 
 

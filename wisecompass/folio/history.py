@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from wisecompass.folio.document import MOST_LOGGED, Folio, LogEntry
@@ -77,6 +78,27 @@ class History:
     def log(self, entry: LogEntry) -> None:
         """A line in the logbook. It is no change to be undone: it stands in every moment."""
         self._moments = [replace(each, folio=logged(each.folio, entry)) for each in self._moments]
+
+    def read(self, figure: str, readings: Mapping[str, str]) -> None:
+        """What was measured of a figure. It is no change of the work to be undone: it stands in every moment in which the
+        figure is drawn by these very givens."""
+        now = _drawn(self.now.folio, figure)
+        self._moments = [
+            replace(each, folio=with_readings(each.folio, figure, readings)) if _drawn(each.folio, figure) == now else each
+            for each in self._moments
+        ]
+
+
+def _drawn(folio: Folio, name: str) -> object:
+    """What the drawing of a figure hangs on, as far as its readings are concerned."""
+    found = next((each for sheet in folio.sheets for each in sheet.figures if each.name == name), None)
+    return None if found is None else (found.problem, found.givens)
+
+
+def with_readings(folio: Folio, figure: str, readings: Mapping[str, str]) -> Folio:
+    """The folio with what was measured of a figure; nothing where nothing was."""
+    others = {name: each for name, each in folio.readings.items() if name != figure}
+    return replace(folio, readings={**others, figure: dict(readings)} if readings else others)
 
 
 def logged(folio: Folio, entry: LogEntry) -> Folio:

@@ -130,7 +130,8 @@ def rename_figure(folio: Folio, place: Place, text: str) -> Folio:
     for n, each in enumerate(folio.sheets[s].figures):
         if figure.name and each.goes_on == figure.name:
             folio = replace_figure(folio, (s, n), replace(each, goes_on=name))
-    return folio
+    readings = {name if each == figure.name else each: read for each, read in folio.readings.items()}
+    return replace(folio, readings=readings)
 
 
 def go_on(folio: Folio, place: Place, problem_id: str) -> tuple[Folio, Place]:

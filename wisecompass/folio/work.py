@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -56,6 +57,11 @@ class Work:
         self.history.log(entry)
         if self.saved is not None:
             self.saved = logged(self.saved, entry)
+
+    def read(self, figure: str, readings: Mapping[str, str]) -> None:
+        """Keep what was measured of a figure with the folio."""
+        if self.folio.readings.get(figure, {}) != dict(readings):
+            self.history.read(figure, readings)
 
     def save(self, path: Path, *, over: bool = False) -> None:
         """Write the folio to a file; then the draft is not needed any more.
