@@ -6,21 +6,19 @@ from pathlib import Path
 
 from PySide6.QtWidgets import (
     QComboBox,
-    QDialog,
     QDoubleSpinBox,
     QFileDialog,
-    QFormLayout,
     QHBoxLayout,
     QLabel,
     QPushButton,
-    QVBoxLayout,
     QWidget,
 )
 
 from wisecompass.desk.beside import Beside
 from wisecompass.desk.page_picture import PagePicture
 from wisecompass.desk.session import Session
-from wisecompass.desk.theme import Theme, scaled
+from wisecompass.desk.side_form import SideForm, length_field
+from wisecompass.desk.theme import Theme
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.pens import Pen
 from wisecompass.exchange.export import sheet_heading
@@ -34,21 +32,14 @@ KEPT = ("paper", "margin", "overlap", "across", "upright")
 """What is remembered of a printer."""
 
 
-class FullSizeForm(QDialog):
+class FullSizeForm(SideForm):
     """A form at the left, the map of the pages at the right."""
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None, settings: object = None) -> None:
-        super().__init__(parent)
+        super().__init__("Full size over pages", SIZE, parent)
         self.session, self.settings = session, settings
         self.tiles: Tiles | None = None
-        self.setWindowTitle("Full size over pages")
-        self.setObjectName("panel")
-        self.resize(scaled(SIZE[0]), scaled(SIZE[1]))
-        row = QHBoxLayout(self)
-        column = QVBoxLayout()
-        row.addLayout(column)
-        form = QFormLayout()
-        column.addLayout(form)
+        row, column, form = self.side, self.column, self.form
         self.what = QComboBox()
         self.what.setAccessibleName("what is printed at full size")
         figure = session.figure
@@ -63,12 +54,12 @@ class FullSizeForm(QDialog):
         self.paper.setAccessibleName("the printer's paper, by name or as 200x300 in mm")
         self.paper.setToolTip("by name, or as 200x300 in mm")
         form.addRow("Printer's paper", self.paper)
-        self.overlap = _length(*LIMITS["overlap"], 10.0, "by how much pages overlap, mm")
+        self.overlap = length_field(*LIMITS["overlap"], 10.0, "by how much pages overlap, mm")
         form.addRow("Overlap", self.overlap)
-        self.margin = _length(*LIMITS["margin"], 5.0, "what the printer leaves white at the paper's edge, mm")
+        self.margin = length_field(*LIMITS["margin"], 5.0, "what the printer leaves white at the paper's edge, mm")
         form.addRow("White edge", self.margin)
-        self.across = _length(90.0, 110.0, PROOF, "what the proof line across measures on paper, mm", 0.1, 2)
-        self.upright = _length(90.0, 110.0, PROOF, "what the proof line upright measures on paper, mm", 0.1, 2)
+        self.across = length_field(90.0, 110.0, PROOF, "what the proof line across measures on paper, mm", 0.1, 2)
+        self.upright = length_field(90.0, 110.0, PROOF, "what the proof line upright measures on paper, mm", 0.1, 2)
         form.addRow("Proof line across", self.across)
         form.addRow("Proof line upright", self.upright)
         note = QLabel("Measure both proof lines on a first page. Where they are not 100 mm, type what they measure.")
@@ -191,15 +182,3 @@ class FullSizeForm(QDialog):
     def reject(self) -> None:
         self.beside.forget()
         super().reject()
-
-
-def _length(low: float, high: float, value: float, said: str, step: float = 1.0, decimals: int = 1) -> QDoubleSpinBox:
-    field = QDoubleSpinBox()
-    field.setRange(low, high)
-    field.setDecimals(decimals)
-    field.setSingleStep(step)
-    field.setValue(value)
-    field.setSuffix(" mm")
-    field.setAccessibleName(said)
-    field.setToolTip(said)
-    return field

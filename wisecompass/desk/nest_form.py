@@ -7,10 +7,7 @@ from pathlib import Path
 
 from PySide6.QtWidgets import (
     QComboBox,
-    QDialog,
-    QDoubleSpinBox,
     QFileDialog,
-    QFormLayout,
     QGridLayout,
     QHBoxLayout,
     QLabel,
@@ -25,7 +22,8 @@ from PySide6.QtWidgets import (
 from wisecompass.desk.beside import Beside
 from wisecompass.desk.page_picture import PagePicture
 from wisecompass.desk.session import Session
-from wisecompass.desk.theme import Theme, scaled
+from wisecompass.desk.side_form import SideForm, length_field
+from wisecompass.desk.theme import Theme
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.exchange.machine import NAMED
 from wisecompass.exchange.nesting import (
@@ -46,30 +44,23 @@ from wisecompass.folio.page import Page
 SIZE = (1060, 640)
 
 
-class NestForm(QDialog):
+class NestForm(SideForm):
     """The order at the left, the sheets at the right."""
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__("Patterns on stock", SIZE, parent)
         self.session = session
         self.found: Nest | None = None
         self.parts: list[Part] = []
         self.pages: list[Page] = []
         self.at = 0
-        self.setWindowTitle("Patterns on stock")
-        self.setObjectName("panel")
-        self.resize(scaled(SIZE[0]), scaled(SIZE[1]))
-        row = QHBoxLayout(self)
-        column = QVBoxLayout()
-        row.addLayout(column)
-        form = QFormLayout()
-        column.addLayout(form)
+        row, column, form = self.side, self.column, self.form
         self.stock = QLineEdit("1000x600")
         self.stock.setAccessibleName("stock sheets, length by width in mm")
         self.stock.setToolTip("length x width in mm; several as 2*1250x600, 2000x1000")
         form.addRow("Stock, mm", self.stock)
-        self.kerf = _length("kerf", 2.0, "between two patterns, mm")
-        self.edge = _length("edge", 5.0, "of a sheet that is kept free, mm")
+        self.kerf = length_field(*LIMITS["kerf"], 2.0, "kerf, between two patterns, mm")
+        self.edge = length_field(*LIMITS["edge"], 5.0, "edge of a sheet that is kept free, mm")
         form.addRow("Kerf", self.kerf)
         form.addRow("Free edge", self.edge)
         self.grain = QComboBox()
@@ -239,15 +230,3 @@ def _written(kind: str, found: Nest, pages: list[Page], work: str, path: Path) -
     title = {n: f"{work}, nested sheet {n} of {count}" for n in each}
     profile = NAMED["cutter, fold lines whole"]
     return {each[n]: lambda n=n: sheet_file(kind, found.sheets[n - 1], profile, title[n]) for n in each}  # type: ignore[misc]
-
-
-def _length(name: str, value: float, said: str) -> QDoubleSpinBox:
-    low, high = LIMITS[name]
-    field = QDoubleSpinBox()
-    field.setRange(low, high)
-    field.setDecimals(1)
-    field.setValue(value)
-    field.setSuffix(" mm")
-    field.setAccessibleName(f"{name}: {said}")
-    field.setToolTip(said)
-    return field

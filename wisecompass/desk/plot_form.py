@@ -10,9 +10,7 @@ from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QComboBox,
-    QDialog,
     QFileDialog,
-    QFormLayout,
     QGridLayout,
     QHBoxLayout,
     QLabel,
@@ -20,7 +18,6 @@ from PySide6.QtWidgets import (
     QListWidgetItem,
     QProgressBar,
     QPushButton,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -28,7 +25,8 @@ from wisecompass.desk.beside import Beside
 from wisecompass.desk.page_picture import PagePicture
 from wisecompass.desk.plotter_window import PlotterWindow
 from wisecompass.desk.session import Session
-from wisecompass.desk.theme import Theme, scaled
+from wisecompass.desk.side_form import SideForm
+from wisecompass.desk.theme import Theme
 from wisecompass.devices.port import SerialPort, known_ports
 from wisecompass.devices.sending import Progress, Sending
 from wisecompass.drafting.errors import WiseCompassError
@@ -60,26 +58,19 @@ STATES = {
 }
 
 
-class PlotForm(QDialog):
+class PlotForm(SideForm):
     """What is sent at the left, what it will draw at the right."""
 
     progressed = Signal(object)
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__("Plotter or cutter", SIZE, parent)
         self.session, self.theme = session, theme
         self.job: Job | None = None
         self.sending: Sending | None = None
         self.profile: Profile = NAMED["simulated plotter"]
         self.plotter: PlotterWindow | None = None
-        self.setWindowTitle("Plotter or cutter")
-        self.setObjectName("panel")
-        self.resize(scaled(SIZE[0]), scaled(SIZE[1]))
-        row = QHBoxLayout(self)
-        column = QVBoxLayout()
-        row.addLayout(column)
-        form = QFormLayout()
-        column.addLayout(form)
+        row, column, form = self.side, self.column, self.form
         self.what = QComboBox()
         self.what.setAccessibleName("what is drawn")
         self.what.addItem("this whole sheet as it is", "sheet")
