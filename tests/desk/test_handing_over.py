@@ -8,13 +8,16 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from PySide6.QtCore import QLocale, Qt
+from PySide6.QtPrintSupport import QPrinter
 from PySide6.QtTest import QTest
 
+from tests.core.test_tiles import printed
 from tests.desk.base import DeskTest
 from wisecompass.desk.full_size_form import FullSizeForm
 from wisecompass.desk.handing_over import SIMULATED_CALIPER
 from wisecompass.desk.nest_form import NestForm
 from wisecompass.desk.plot_form import PlotForm
+from wisecompass.desk.printing import put_on
 from wisecompass.drafting.pens import Pen
 from wisecompass.exchange.machine import SIMULATED, profile_json
 from wisecompass.folio import register, store
@@ -92,6 +95,24 @@ class FullSize(Handing):
         form.print_pages()
         self.assertEqual(len(form.preview.pages), len(form.tiles.pages))
         form.preview.close()
+
+    def test_what_the_system_prints_measures_what_it_says(self) -> None:
+        """Through the system's printing, by a printer that prints short and wide: the proof lines come out at 100 mm."""
+        form = self.opened_form()
+        form.across.setValue(99.0)
+        form.upright.setValue(100.5)
+        self.until(lambda: form.tiles is not None and form.tiles.pages[0].stretch[1] < 0.996)
+        path = self.folder / "printed.pdf"
+        target = QPrinter(QPrinter.PrinterMode.HighResolution)
+        target.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
+        target.setOutputFileName(str(path))
+        put_on(target, form.tiles.pages)
+        pages = printed(path.read_bytes(), (0.99, 1.005))
+        self.assertEqual(len(pages), len(form.tiles.pages))
+        for page in pages[1:]:
+            sizes = [(b[2] - b[0], b[3] - b[1]) for b in (line.bounds for line in (*page.around, *page.drawn))]
+            self.assertTrue(any(abs(wide - 100) < 0.02 and high < 0.02 for wide, high in sizes))
+            self.assertTrue(any(abs(high - 100) < 0.02 and wide < 0.02 for wide, high in sizes))
 
     def test_on_an_empty_sheet(self) -> None:
         self.window.new_folio()
