@@ -22,12 +22,13 @@ unit: setup
 
 # The long trials: ten random walks of 300 acts, 200 kills while somebody types in a window, 200 while a process saves, every
 # sheet redrawn blind for 50 random givens, every method held against its truth for 200, every pattern derived anew for 200,
-# three wishes for every given of every problem.
+# three wishes for every given of every problem, twenty sendings with every fault, every figure put together from pages.
 campaign: setup
 	@scripts/setup.sh test
 	@WISE_COMPASS_SEEDS=10 WISE_COMPASS_ACTS=300 WISE_COMPASS_WINDOW_KILLS=200 WISE_COMPASS_KILLS=200 WISE_COMPASS_REFUSALS=50 \
 		WISE_COMPASS_BLIND=50 WISE_COMPASS_ROUNDS=200 WISE_COMPASS_PATTERNS=200 WISE_COMPASS_TURNED=3 \
-		$(PY) scripts/check.py unit test_campaign.py test_files.py test_work.py test_offers.py test_blind.py test_every_problem.py test_patterns.py test_turned.py
+		WISE_COMPASS_SENDINGS=20 WISE_COMPASS_TILES=all \
+		$(PY) scripts/check.py unit test_campaign.py test_files.py test_work.py test_offers.py test_blind.py test_every_problem.py test_patterns.py test_turned.py test_devices.py test_tiles.py
 
 # How right verdicts are, over every method with five random givens and fresh hands; a table by problem.
 judge: setup

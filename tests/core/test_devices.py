@@ -31,6 +31,9 @@ from wisecompass.folio.print import sheet_page
 
 HURRY = 2000.0
 
+SENDINGS = int(os.environ.get("WISE_COMPASS_SENDINGS", "3"))
+"""Of every kind of fault, each at another place."""
+
 
 def strokes() -> list[Stroke]:
     """What a sheet of the sample has by five pens: lines, arcs, dashes."""
@@ -101,8 +104,8 @@ class EveryFault(Sent):
 
     def test_every_fault_at_random_places(self) -> None:
         """Every kind strikes somewhere along the way; nothing is drawn twice or left out."""
-        chance = random.Random(19)
-        for fault, _ in itertools.product(FAULTS, range(3)):
+        chance = random.Random(os.environ.get("WISE_COMPASS_SEED", "19"))
+        for fault, _ in itertools.product(FAULTS, range(SENDINGS)):
             plug = self.machine(seed=chance.randrange(1000))
             sending = self.sending(plug, STROKES)
             after = chance.uniform(0, 0.95 * LENGTH)

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import io
 import math
+import os
 import random
 import unittest
 from collections import defaultdict
@@ -147,11 +148,12 @@ class PutTogether(unittest.TestCase):
     def test_every_pattern_and_every_paper(self) -> None:
         """Patterns of the sample on papers of several sizes, lying or upright as they come out, within 0.05 mm."""
         chance = random.Random(19)
-        for name in ("hopper", "square to round", "branch", "boot", "drip tray", "newel helix"):
+        few = ("hopper", "square to round", "branch", "boot", "drip tray", "newel helix")
+        every = tuple(figure.name for sheet in FOLIO.sheets for figure in sheet.figures)
+        for name in every if os.environ.get("WISE_COMPASS_TILES") else few:
             page, extent = full_size(FOLIO, register.place_of(FOLIO, name))
-            size = f"{chance.randrange(140, 240)}x{chance.randrange(150, 300)}"
+            size = f"{chance.randrange(100, 240)}x{chance.randrange(110, 300)}"
             tiles = tiled(page, printer(size, overlap=chance.choice((6, 10, 15))), name, extent)
-            self.assertGreater(len(tiles.tiles), 1, name)
             with self.subTest(name, size=size, pages=tiles.words):
                 self.assertLess(self.hold(page, tiles, pdf(tiles.pages, name), (1.0, 1.0)), 0.05)
 
