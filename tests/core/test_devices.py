@@ -192,6 +192,22 @@ class ByHand(Sent):
         self.assertEqual(sending.wait(60), "done")
         self.hold(plug.plotter, STROKES)
 
+    def test_pens_are_waited_for(self) -> None:
+        """Where somebody stands by, nothing is drawn by the next pen before it is in, however long that takes."""
+        plug = self.machine()
+        plug.plotter.attended = True
+        sending = self.sending(plug, STROKES)
+        sending.start()
+        pens = list(dict.fromkeys(stroke.pen for stroke in STROKES))
+        for pen in pens[:-1]:
+            self._until(lambda: plug.plotter.waits_for_pen)
+            time.sleep(0.05)
+            self.assertEqual({each.pen for each in plug.plotter.ink}, set(pens[: pens.index(pen) + 1]))
+            with plug.lock:
+                plug.plotter.pen_is_in()
+        self.assertEqual(sending.wait(60), "done")
+        self.hold(plug.plotter, STROKES)
+
     def test_cancel_lifts_the_pen_and_start_goes_on(self) -> None:
         plug = self.machine()
         plug.hurry = 200.0

@@ -199,7 +199,13 @@ class Plotting(Handing):
         form = self.opened_form()
         form.send()
         plotter = form.plotter
+        plotter.attended.setChecked(True)
         plotter.speed.setValue(400)
+        self.until(lambda: plotter.plug.plotter.waits_for_pen)
+        plotter.follow()
+        self.assertIn("waiting for the next pen", plotter.said.text())
+        plotter.mend_button.click()
+        self.assertEqual(plotter.mend_button.text(), "Mend")
         plotter.plug.fail("paper out", 300.0)
         self.until(lambda: form.sending.state == "stopped")
         self.until(lambda: "paper out" in form.said.text())

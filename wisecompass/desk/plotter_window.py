@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF, QResizeEvent
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSlider, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSizePolicy,
+    QSlider,
+    QVBoxLayout,
+    QWidget,
+)
 
 from wisecompass.desk.paint import THINNEST, View
 from wisecompass.desk.theme import Theme, scaled
@@ -132,12 +142,15 @@ class PlotterWindow(QWidget):
         self.faults = QComboBox()
         self.faults.addItems(list(FAULTS))
         self.faults.setAccessibleName("what goes wrong")
+        self.attended = QCheckBox("Wait for pens")
+        self.attended.setToolTip("stand by and put each pen in: the plotter waits at every change")
+        self.attended.toggled.connect(self._attend)
         self.fail_button, self.mend_button = QPushButton("Let it happen"), QPushButton("Mend")
         fresh = QPushButton("Fresh paper")
         self.fail_button.clicked.connect(lambda: self.plug.fail(self.faults.currentText(), 0.0))
-        self.mend_button.clicked.connect(self.plug.mend)
+        self.mend_button.clicked.connect(self.mend)
         fresh.clicked.connect(self.bed.fresh)
-        for widget in (speed, self.speed, self.times, self.faults, self.fail_button, self.mend_button, fresh):
+        for widget in (speed, self.speed, self.times, self.attended, self.faults, self.fail_button, self.mend_button, fresh):
             row.addWidget(widget)
         column.addLayout(row)
         self._set_speed(40)
@@ -150,6 +163,19 @@ class PlotterWindow(QWidget):
     def port(self) -> str:
         """The name of its port."""
         return self.plug.name
+
+    def _attend(self, wanted: bool) -> None:
+        with self.plug.lock:
+            self.plug.plotter.attended = wanted
+
+    def mend(self) -> None:
+        """Put in what is missing: paper, a cable, or the next pen."""
+        with self.plug.lock:
+            waits = self.plug.plotter.waits_for_pen
+            self.plug.plotter.pen_is_in()
+        if not waits:
+            self.plug.mend()
+        self.follow()
 
     def _set_speed(self, times: int) -> None:
         self.plug.hurry = float(times)
@@ -165,6 +191,8 @@ class PlotterWindow(QWidget):
                 state = f"stopped: {plotter.stopped or 'the cable is pulled'}"
             elif plotter.stopped:
                 state = f"stopped: {plotter.stopped}"
+            elif plotter.waits_for_pen:
+                state = "waiting for the next pen"
             else:
                 state = "waiting" if plotter.idle else "drawing"
             pen = f"pen {plotter.reader.pen} {'down' if plotter.reader.down else 'up'}"
@@ -172,7 +200,8 @@ class PlotterWindow(QWidget):
             bed = f"bed {self.profile.width:g} × {self.profile.height:g} mm"
             self.said.setText(f"{state}   {pen} at {x:.1f}, {y:.1f} mm   {done}   {bed}")
             self.said.setToolTip(f"port {self.plug.name}")
-            self.mend_button.setEnabled(bool(plotter.stopped) or not plotter.plugged)
+            self.mend_button.setEnabled(bool(plotter.stopped) or not plotter.plugged or plotter.waits_for_pen)
+            self.mend_button.setText("Pen is in" if plotter.waits_for_pen else "Mend")
 
     def closeEvent(self, event: QCloseEvent) -> None:  # noqa: N802 - Qt's name
         self.closed = True

@@ -48,6 +48,9 @@ class Plotter:
         self.stopped = ""
         self.plugged = True
         self.pen_changes = 0
+        self.attended = False
+        """Whether somebody stands by who puts the pens in: then it waits for that at every change."""
+        self.waits_for_pen = False
         self.at: Pair = (0.0, 0.0)
         self._waiting: deque[str] = deque()
         self._held: deque[tuple[int, str]] = deque()
@@ -68,7 +71,11 @@ class Plotter:
 
     def mend(self) -> None:
         """Put paper in, a fresh pen, the cable back: the machine is ready where it stands."""
-        self.stopped, self.plugged = "", True
+        self.stopped, self.plugged, self.waits_for_pen = "", True, False
+
+    def pen_is_in(self) -> None:
+        """Go on after a change of pens."""
+        self.waits_for_pen = False
 
     def _strike(self) -> list[str]:
         """The armed fault, now."""
@@ -162,7 +169,7 @@ class Plotter:
         if self._silent > 0:
             self._silent -= seconds
             return said
-        while seconds > 0 and not self.stopped:
+        while seconds > 0 and not self.stopped and not self.waits_for_pen:
             if self._pause > 0:
                 spent = min(self._pause, seconds)
                 self._pause -= spent
@@ -191,6 +198,7 @@ class Plotter:
             self._pause = PEN_SECONDS
         if line.split(" ")[0] in ("M0", "M6"):
             self.pen_changes += 1
+            self.waits_for_pen = self.attended
         self._line_begun, self._share = True, 0.0
 
     def _end_line(self, said: list[str]) -> None:

@@ -124,7 +124,7 @@ def _from_above(d: Drawn) -> None:
         for letter, name in lateral.items():
             low[name] = b.mark_point(low[letter].named(view.label(name)))
     else:
-        across = {letter for letter in lateral if is_across(g, letter)}
+        across = [letter for letter in lateral if is_across(g, letter)]
         for letter in lateral:
             way_line(d, letter)
         for letter, name in lateral.items():
