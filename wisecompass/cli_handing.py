@@ -70,7 +70,8 @@ def add_parsers(commands: Any) -> None:
     plot.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help="a given; may be repeated")
     plot.add_argument("--points", type=Path, metavar="FILE", help="take points from a CSV table name,x,front,above")
     plot.add_argument("--pattern", action="store_true", help="only the flat pattern")
-    plot.add_argument("--pen", action="append", default=[], metavar="NAME", help="in this order; all when none is named")
+    pens = "in this order; all when none is named"
+    plot.add_argument("--pen", action="extend", nargs="+", default=[], metavar="NAME", help=pens)
     plot.add_argument("--profile", default="simulated plotter", metavar="NAME|FILE", help="of the machine")
     plot.add_argument("--gcode", type=Path, metavar="FILE", help="write the program")
     for kind in ("svg", "dxf"):
@@ -246,14 +247,16 @@ def _to_plot(args: argparse.Namespace, request: Request) -> tuple[list[Mark], st
     from wisecompass.folio.print import sheet_page
     from wisecompass.folio.tiles import at_full_size, full_size, near_origin
 
-    if args.sheet is None and args.figure is None:
-        if args.problem.endswith(".folio.json"):
-            raise BadDocument("say what of the folio: --sheet NUMBER, or --figure NAME")
+    whole = args.sheet is None and args.figure is None
+    if whole and not args.problem.endswith(".folio.json"):
         problem, method, typed, solution = request(args)
         drawing = draw(problem, typed, method, Conventions(), solution)
         return near_origin(*at_full_size(drawing, Conventions(), problem.title, pattern=args.pattern)), problem.title
     folio = store.load(Path(args.problem))
-    if args.sheet is not None:
+    if whole and len(folio.sheets) > 1:
+        numbers = ", ".join(sheet.number or sheet.name for sheet in folio.sheets[:6])
+        raise BadDocument(f"say what of the folio: --sheet NUMBER ({numbers}, …), or --figure NAME")
+    if args.figure is None:
         s = register.sheet_of(folio, args.sheet)
         page, said = sheet_page(folio, s)
         for sentence in said:

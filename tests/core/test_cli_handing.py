@@ -105,6 +105,11 @@ class Commands(unittest.TestCase):
         self.assertIn("read back", check.read_text())
         _, err = self.works("plot", "developments/twisted-strip", "--pattern", "--pen", "cut", "--to", "simulated")
         self.assertIn("100 % drawn", err)
+        alone = self.folder / "alone.folio.json"
+        self.works("new", alone)
+        self.works("add", alone, "developments/cone")
+        out, _ = self.works("plot", alone, "--pen", "cut", "fold", "--gcode", program)
+        self.assertEqual([line.split()[0] for line in out.splitlines()][:1], ["cut"])
         self.works("plot", self.folio, "--sheet", "BM-13", "--profile", "inches, no arcs", "--gcode", program)
         self.assertIn("G20", program.read_text())
 
