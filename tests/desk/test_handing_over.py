@@ -238,6 +238,21 @@ class Plotting(Handing):
         self.assertIn(sending.state, ("cancelled", "done"))
         self.assertFalse(plotter.plug.plotter.reader.down)
 
+    def test_another_plotter_begins_on_fresh_paper(self) -> None:
+        """The plotter's window is closed in the middle of it: the next one draws everything."""
+        form = self.opened_form()
+        form.send()
+        form.plotter.speed.setValue(4)
+        self.until(lambda: form.bar.value() > 100)
+        form.plotter.close()
+        self.until(lambda: form.sending.state in ("stopped", "done"))
+        self.assertEqual(form.sending.state, "stopped")
+        form.send()
+        form.plotter.speed.setValue(400)
+        self.until(lambda: form.sending.state == "done")
+        ink = sum(each.way.length for each in form.plotter.plug.plotter.ink)
+        self.assertAlmostEqual(ink, sum(stroke.length for stroke in form.job.strokes), delta=0.1)
+
     def test_pens_machines_and_files(self) -> None:
         form = self.opened_form()
         form.pens.setCurrentRow(form.pens.count() - 1)

@@ -237,8 +237,10 @@ class PlotForm(SideForm):
         """Begin, or go on after a stop."""
         if self.job is None:
             return
+        before = self.plotter
         name, baud = self.port_name(), self.profile.baud
-        if self.sending is None or self.sending.state == "done":
+        another = self.plotter is not before  # with fresh paper
+        if self.sending is None or self.sending.state == "done" or another:
             self.sending = Sending(self.job, lambda: SerialPort(name, baud), self._tell)
         self.sending.start()
         self._enable()

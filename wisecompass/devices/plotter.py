@@ -20,7 +20,7 @@ FASTEST = 12_000.0
 PEN_SECONDS = 0.05
 """How long the pen takes up or down."""
 
-HANDS_ON = ("paper out", "pen dry", "limit switch", "power cut", "cable pulled")
+HANDS_ON = ("paper out", "pen dry", "limit switch", "power cut", "cable pulled", "memory lost")
 """Faults that need somebody to mend them."""
 
 ON_THE_WAY = ("garbled line", "garbage back", "answer lost", "line lost", "line twice", "long silence")
@@ -84,9 +84,12 @@ class Plotter:
         if fault == "cable pulled":
             self.plugged = False
             return []
-        if fault == "power cut":
+        if fault in ("power cut", "memory lost"):
             self.plugged = False
-        return self._stop(fault)
+        said = self._stop(fault)
+        if fault == "memory lost":  # a power cut of a machine that forgets how far it was
+            self.done = self.taken = 0
+        return said
 
     def _stop(self, reason: str) -> list[str]:
         """Stop where the pen is, lift it, and forget what was not begun."""

@@ -2,8 +2,8 @@
 cancel, and after a fault on from the very place where the pen stopped.
 
 What has been drawn is known from the machine alone: it says which line is done and where the pen is. Of the line that it
-stopped in, what is left is told anew from that place. A machine that knows no numbers is gone on with at the beginning of
-the stroke it was in; of that stroke a part may then be drawn twice.
+stopped in, what is left is told anew from that place. A machine that knows no numbers, or has forgotten them, is gone on
+with at the beginning of the stroke that it told of last; of that stroke a part may then be drawn twice.
 """
 
 from __future__ import annotations
@@ -126,10 +126,11 @@ class Sending:
         status = self._ask(port, until_idle=True)
         if status.words.startswith("stopped"):
             raise _Stopped(f"the plotter says: {status.words.removeprefix('stopped ')}; mend it and go on")
-        self._done = self._sent = self._taken = status.number
-        if again:
+        if again and status.number < self._done:  # it has forgotten how far it was
+            self._stream.begin_stroke(self._done - self._first)
+        elif again:
             self._stream.go_on(status.number - self._first, self._paper(status.place))
-        self._first = status.number
+        self._done = self._sent = self._taken = self._first = status.number
 
     def _paper(self, place: Pair) -> Pair:
         return place[0] - self.job.profile.shift_x, place[1] - self.job.profile.shift_y
