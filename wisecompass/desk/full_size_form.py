@@ -28,9 +28,6 @@ from wisecompass.folio.tiles import LIMITS, PRINTER_PAPERS, PROOF, Tiles, full_s
 
 SIZE = (940, 560)
 
-KEPT = ("paper", "margin", "overlap", "across", "upright")
-"""What is remembered of a printer."""
-
 
 class FullSizeForm(SideForm):
     """A form at the left, the map of the pages at the right."""
