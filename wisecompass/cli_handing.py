@@ -202,7 +202,7 @@ def run_plot(args: argparse.Namespace, request: Request) -> int:
     """A program for a plotter or cutter: written, read back, sent."""
     from wisecompass.exchange.gcode import job
     from wisecompass.exchange.machine import named_profile
-    from wisecompass.exchange.strokes import length_by_pen, ordered, pens_named, strokes_of, travel
+    from wisecompass.exchange.strokes import length_by_pen, not_written, ordered, pens_named, strokes_of, travel
 
     if not (args.gcode or args.svg or args.dxf or args.check or args.to):
         raise BadDocument("nothing to do: give --gcode, --svg, --dxf, --check or --to")
@@ -211,6 +211,8 @@ def run_plot(args: argparse.Namespace, request: Request) -> int:
     marks, title = _to_plot(args, request)
     strokes = ordered(strokes_of(marks, profile.dashed), pens)
     program = job(strokes, profile, title)
+    if said := not_written(marks):
+        print(said, file=sys.stderr)
     for kind in ("gcode", "svg", "dxf"):
         if getattr(args, kind):
             from wisecompass.exchange.pen_layers import plot_file

@@ -32,6 +32,7 @@ from wisecompass.exchange.strokes import (
     arcs_along,
     joined,
     length_by_pen,
+    not_written,
     ordered,
     pens_named,
     strokes_of,
@@ -192,6 +193,8 @@ class Marks(unittest.TestCase):
             self.assertGreater(min(ys), 18.4)
             self.assertLess(max(ys), 25.5)
         strokes_of([Text(x=0, y=0, text="图 ∮", height=3)])
+        self.assertEqual(not_written([Text(x=0, y=0, text="Mühle 3", height=3)]), "")
+        self.assertIn("图", not_written([Text(x=0, y=0, text="图 3", height=3)]))
         self.assertTrue(strokes_of([Text(x=0, y=0, text=".", height=3)]))
 
     def test_every_sign_of_the_sample_can_be_plotted(self) -> None:

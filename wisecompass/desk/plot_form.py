@@ -35,7 +35,7 @@ from wisecompass.exchange.gcode import Job, job
 from wisecompass.exchange.gcode_picture import picture
 from wisecompass.exchange.machine import NAMED, Profile, read_profile
 from wisecompass.exchange.pen_layers import plot_file
-from wisecompass.exchange.strokes import PEN_ORDER, length_by_pen, ordered, strokes_of, travel
+from wisecompass.exchange.strokes import PEN_ORDER, length_by_pen, not_written, ordered, strokes_of, travel
 from wisecompass.folio import files
 from wisecompass.folio.page import Page, final
 from wisecompass.folio.print import sheet_page
@@ -201,6 +201,7 @@ class PlotForm(SideForm):
             made = job(strokes, profile, f"{folio.work} {title}".strip())
             lengths = ", ".join(f"{pen} {mm:.0f} mm" for pen, mm in length_by_pen(strokes).items())
             said = f"{len(strokes)} strokes: {lengths}; {travel(strokes):.0f} mm in the air"
+            said = "; ".join(filter(None, (said, not_written(marks))))
             return made, picture(made.text, profile), said
 
         for button in (self.send_button, self.file_button):

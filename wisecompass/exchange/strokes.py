@@ -199,6 +199,12 @@ def can_write(sign: str) -> bool:
     return sign.isspace() or sign in _letters()
 
 
+def not_written(drawn: Iterable[Mark]) -> str:
+    """What is to be said of signs that a plotter has no strokes for; nothing where it has all."""
+    signs = {sign for mark in drawn if isinstance(mark, marks.Text) for sign in mark.text if not can_write(sign)}
+    return f"no strokes for {' '.join(sorted(signs)[:12])}: question marks stand for them" if signs else ""
+
+
 def _written(mark: marks.Text) -> Iterator[list[Way]]:
     """Lettering by single strokes."""
     letters, share = _letters(), mark.height / CAP_SHARE / 1000
