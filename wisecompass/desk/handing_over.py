@@ -7,7 +7,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject
-from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QDialog, QMenu
 
 from wisecompass.devices.port import PortTrouble, known_ports
@@ -28,20 +28,12 @@ class HandingOver(QObject):
         self.form: QDialog | None = None
         self.caliper: CaliperListener | None = None
         self.caliper_window: CaliperWindow | None = None
-        self.full_size_action = self._action("Full size over the printer's pages …", "Ctrl+Shift+F", self.full_size)
-        self.nest_action = self._action("Patterns on stock …", "Ctrl+Alt+N", self.nest)
-        self.plot_action = self._action("To a plotter or cutter …", "Ctrl+Alt+G", self.plot)
+        self.full_size_action = window.add_act("Full size over the printer's pages …", "Ctrl+Shift+F", self.full_size)
+        self.nest_action = window.add_act("Patterns on stock …", "Ctrl+Alt+N", self.nest)
+        self.plot_action = window.add_act("To a plotter or cutter …", "Ctrl+Alt+G", self.plot)
         self.caliper_menu = QMenu("Caliper types into the measured column", window)
         self.caliper_menu.aboutToShow.connect(self._list_calipers)
-        self.off_action = self._action("Let the caliper go", "", self.let_go)
-
-    def _action(self, text: str, keys: str, act: object) -> QAction:
-        action = QAction(text, self.window)
-        if keys:
-            action.setShortcut(QKeySequence(keys))
-        action.triggered.connect(act)
-        self.window.addAction(action)
-        return action
+        self.off_action = window.add_act("Let the caliper go", "", self.let_go)
 
     @property
     def actions(self) -> Sequence[QAction]:

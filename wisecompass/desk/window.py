@@ -40,10 +40,10 @@ from wisecompass.desk.index import Index
 from wisecompass.desk.keeping import Keeping
 from wisecompass.desk.leaves import Leaves
 from wisecompass.desk.ledger import Cautions, Ledger
-from wisecompass.desk.logbook_view import LogbookView
 from wisecompass.desk.measured_leaf import MeasuredLeaf
 from wisecompass.desk.photo_view import PhotoView
 from wisecompass.desk.practise_leaf import PractiseLeaf
+from wisecompass.desk.practising import Practising
 from wisecompass.desk.session import Session
 from wisecompass.desk.sheet_view import SheetView
 from wisecompass.desk.space_picture import SpacePicture
@@ -51,7 +51,6 @@ from wisecompass.desk.steps import WALKING, StepStrip
 from wisecompass.desk.theme import CONTRAST, DARK, LIGHT, ROOMS, UNIT, Theme, palette_of, scaled, style_sheet
 from wisecompass.desk.title_block import TitleForm
 from wisecompass.desk.which import WhichIsWhich
-from wisecompass.desk.worksheets_form import WorksheetsForm
 from wisecompass.drafting.conventions import Beginning, Counting, LineNames, Naming, Numbering, Projection, Units, Vocabulary
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.marks import Dot, Text
@@ -160,7 +159,7 @@ class DeskWindow(QMainWindow):
             self.move(place.topLeft())
 
     # ------------------------------------------------------------------------------------------------------ building
-    def _action(self, text: str, keys: str, act: object) -> QAction:
+    def add_act(self, text: str, keys: str, act: object) -> QAction:
         action = QAction(text, self)
         if keys:
             action.setShortcut(QKeySequence(keys))
@@ -169,54 +168,48 @@ class DeskWindow(QMainWindow):
         return action
 
     def _actions(self) -> None:
-        self.undo_action = self._action("Undo", "Ctrl+Z", self.session.undo)
-        self.redo_action = self._action("Redo", "Ctrl+Shift+Z", self.session.redo)
-        self.new_action = self._action("New folio", "Ctrl+N", self.new_folio)
+        self.undo_action = self.add_act("Undo", "Ctrl+Z", self.session.undo)
+        self.redo_action = self.add_act("Redo", "Ctrl+Shift+Z", self.session.redo)
+        self.new_action = self.add_act("New folio", "Ctrl+N", self.new_folio)
         self._sheet_actions()
-        self.handing = HandingOver(self)
-        self.open_action = self._action("Open folio …", "Ctrl+O", self.ask_open)
-        self.sample_action = self._action("Open the sample folio", "", self.open_sample)
-        self.points_action = self._action("Take points from a table …", "Ctrl+Shift+O", self.ask_points)
-        self.save_action = self._action("Save", "Ctrl+S", self.save)
-        self.save_as_action = self._action("Save as …", "Ctrl+Shift+S", self.ask_save_as)
-        self.over_action = self._action("Save over what somebody else has written", "", lambda: self._settle(over=True))
-        self.copy_action = self._action("Save a copy beside it", "", lambda: self._settle(over=False))
+        self.handing, self.practising = HandingOver(self), Practising(self)
+        self.open_action = self.add_act("Open folio …", "Ctrl+O", self.ask_open)
+        self.sample_action = self.add_act("Open the sample folio", "", self.open_sample)
+        self.points_action = self.add_act("Take points from a table …", "Ctrl+Shift+O", self.ask_points)
+        self.save_action = self.add_act("Save", "Ctrl+S", self.save)
+        self.save_as_action = self.add_act("Save as …", "Ctrl+Shift+S", self.ask_save_as)
+        self.over_action = self.add_act("Save over what somebody else has written", "", lambda: self._settle(over=True))
+        self.copy_action = self.add_act("Save a copy beside it", "", lambda: self._settle(over=False))
         self._contest(None)
-        self.search_action = self._action("Search problems", "Ctrl+K", self.search)
-        self.fold_action = self._action("Fold problems away", "F9", self.fold_index)
-        self.ways_action = self._action("All ways of this problem", "F3", lambda: self.brief.line.others.toggle())
-        self.card_action = self._action("Picture in space: out or away", "F7", lambda: self.card.toggle_away())
-        self.card_size_action = self._action(
+        self.search_action = self.add_act("Search problems", "Ctrl+K", self.search)
+        self.fold_action = self.add_act("Fold problems away", "F9", self.fold_index)
+        self.ways_action = self.add_act("All ways of this problem", "F3", lambda: self.brief.line.others.toggle())
+        self.card_action = self.add_act("Picture in space: out or away", "F7", lambda: self.card.toggle_away())
+        self.card_size_action = self.add_act(
             "Picture in space: larger or small", "Shift+F7", lambda: self.card.toggle_size()
         )
-        self.hand_action = self._action("Next leaf: answers, hand, depends", "F8", self.turn_leaf)
-        self.backwards_action = self._action("Ask an answer backwards", "Shift+F8", self.ask_backwards)
-        self.another_action = self._action("Another like it", "Ctrl+J", self.another_like_it)
-        self.another_sheet_action = self._action("Another sheet like it", "Alt+J", self.another_sheet)
-        self.cover_action = self._action("Cover the work, or uncover it", "Ctrl+Shift+J", self.cover_or_uncover)
-        self.write_action = self._action("Write down in the logbook", "Ctrl+B", lambda: self.practise.write_down())
-        self.logbook_action = self._action("Logbook …", "Ctrl+Shift+B", self.open_logbook)
-        self.worksheets_action = self._action("Worksheets …", "Ctrl+Alt+J", self.ask_worksheets)
-        self.dark_action = self._action("Dark room", "Ctrl+D", self.toggle_dark)
-        self.contrast_action = self._action("Room of high contrast", "Ctrl+Shift+K", self.toggle_contrast)
-        self.calm_action = self._action("Little motion: pictures show their ends only", "", self.set_calm)
+        self.hand_action = self.add_act("Next leaf: answers, hand, depends", "F8", self.turn_leaf)
+        self.backwards_action = self.add_act("Ask an answer backwards", "Shift+F8", self.ask_backwards)
+        self.dark_action = self.add_act("Dark room", "Ctrl+D", self.toggle_dark)
+        self.contrast_action = self.add_act("Room of high contrast", "Ctrl+Shift+K", self.toggle_contrast)
+        self.calm_action = self.add_act("Little motion: pictures show their ends only", "", self.set_calm)
         self.calm_action.setCheckable(True)
-        self.about_action = self._action("About Wise Compass …", "", self.about)
-        self.rounds_action = self._action(
+        self.about_action = self.add_act("About Wise Compass …", "", self.about)
+        self.rounds_action = self.add_act(
             "Walk through repetitions and divisions one by one", "Ctrl+R", self.session.set_one_by_one
         )
         self.rounds_action.setCheckable(True)
-        self.why_action = self._action("Say why each step leads where it does", "F4", lambda on: self.strip.say_why(on))
+        self.why_action = self.add_act("Say why each step leads where it does", "F4", lambda on: self.strip.say_why(on))
         self.why_action.setCheckable(True)
-        self.brief_action = self._action("Edit the brief", "F2", self.edit_brief)
-        self.offer_action = self._action("Take what works", "Ctrl+Return", self.session.take_offer)
-        self.fit_action = self._action("Fit the sheet", "Ctrl+0", lambda: self.sheet.fit())
-        self.faired_action = self._action("What a hand would fair", "Ctrl+H", lambda: self.sheet.toggle_faired())
-        self.out_action = self._action("Move the last view out", "Ctrl+Alt+Up", lambda: self.nudge_view(VIEW_STEP))
-        self.in_action = self._action("Move the last view in", "Ctrl+Alt+Down", lambda: self.nudge_view(-VIEW_STEP))
-        self.free_action = self._action("Place all views anew", "Ctrl+Alt+0", self.session.free_views)
+        self.brief_action = self.add_act("Edit the brief", "F2", self.edit_brief)
+        self.offer_action = self.add_act("Take what works", "Ctrl+Return", self.session.take_offer)
+        self.fit_action = self.add_act("Fit the sheet", "Ctrl+0", lambda: self.sheet.fit())
+        self.faired_action = self.add_act("What a hand would fair", "Ctrl+H", lambda: self.sheet.toggle_faired())
+        self.out_action = self.add_act("Move the last view out", "Ctrl+Alt+Up", lambda: self.nudge_view(VIEW_STEP))
+        self.in_action = self.add_act("Move the last view in", "Ctrl+Alt+Down", lambda: self.nudge_view(-VIEW_STEP))
+        self.free_action = self.add_act("Place all views anew", "Ctrl+Alt+0", self.session.free_views)
         self.move_actions = [
-            self._action(f"Move the figure {way.lower()}{little}", "", partial(self._push_figure, x * by, y * by))
+            self.add_act(f"Move the figure {way.lower()}{little}", "", partial(self._push_figure, x * by, y * by))
             for way, x, y in (("Left", -1, 0), ("Right", 1, 0), ("Up", 0, 1), ("Down", 0, -1))
             for by, little in ((FIGURE_STEP, ""), (1.0, " a little"))
         ]
@@ -225,23 +218,23 @@ class DeskWindow(QMainWindow):
             action.setShortcut(QKeySequence(keys))
             action.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
             self.removeAction(action)
-        self.planner_action = self._action("Let the planner place all figures", "Alt+0", self.session.free_figures)
-        self.one_scale_action = self._action("One scale for all figures of the sheet", "", self.session.set_one_scale)
+        self.planner_action = self.add_act("Let the planner place all figures", "Alt+0", self.session.free_figures)
+        self.one_scale_action = self.add_act("One scale for all figures of the sheet", "", self.session.set_one_scale)
         self.one_scale_action.setCheckable(True)
-        self.turn_action = self._action("Turn the figure …", "Ctrl+Alt+T", self.ask_turn)
-        self.letters_action = self._action("Letters of one's own …", "Ctrl+L", self.ask_letters)
-        self.circles_action = self._action("Whole circles instead of arcs", "", self.session.set_whole_circles)
+        self.turn_action = self.add_act("Turn the figure …", "Ctrl+Alt+T", self.ask_turn)
+        self.letters_action = self.add_act("Letters of one's own …", "Ctrl+L", self.ask_letters)
+        self.circles_action = self.add_act("Whole circles instead of arcs", "", self.session.set_whole_circles)
         self.circles_action.setCheckable(True)
-        self.next_figure_action = self._action("Next figure of the sheet", "Alt+PgDown", lambda: self.turn_figure(1))
-        self.previous_figure_action = self._action("Previous figure of the sheet", "Alt+PgUp", lambda: self.turn_figure(-1))
-        self.copy_setting_action = self._action("Copy the setting", "Ctrl+Shift+C", self.copy_setting)
-        self.cancel_action = self._action("Cancel", "", self.cancel_job)
-        self.next_sheet_action = self._action("Next sheet", "Ctrl+PgDown", lambda: self.turn_sheet(1))
-        self.previous_sheet_action = self._action("Previous sheet", "Ctrl+PgUp", lambda: self.turn_sheet(-1))
-        self.print_action = self._action("Print this sheet …", "Ctrl+P", lambda: self.print_sheets([self.session.place[0]]))
-        self.print_all_action = self._action("Print all sheets …", "Ctrl+Alt+P", self.print_all)
+        self.next_figure_action = self.add_act("Next figure of the sheet", "Alt+PgDown", lambda: self.turn_figure(1))
+        self.previous_figure_action = self.add_act("Previous figure of the sheet", "Alt+PgUp", lambda: self.turn_figure(-1))
+        self.copy_setting_action = self.add_act("Copy the setting", "Ctrl+Shift+C", self.copy_setting)
+        self.cancel_action = self.add_act("Cancel", "", self.cancel_job)
+        self.next_sheet_action = self.add_act("Next sheet", "Ctrl+PgDown", lambda: self.turn_sheet(1))
+        self.previous_sheet_action = self.add_act("Previous sheet", "Ctrl+PgUp", lambda: self.turn_sheet(-1))
+        self.print_action = self.add_act("Print this sheet …", "Ctrl+P", lambda: self.print_sheets([self.session.place[0]]))
+        self.print_all_action = self.add_act("Print all sheets …", "Ctrl+Alt+P", self.print_all)
         self.export_actions = {
-            kind: self._action(text, keys, lambda _=False, kind=kind: self.ask_export(kind))
+            kind: self.add_act(text, keys, lambda _=False, kind=kind: self.ask_export(kind))
             for kind, text, keys in (
                 ("pdf", "This sheet as PDF …", "Ctrl+E"),
                 ("svg", "This sheet as SVG …", "Ctrl+Shift+G"),
@@ -275,7 +268,7 @@ class DeskWindow(QMainWindow):
             ("Sheet down", "Ctrl+Shift+PgDown", partial(self._move_sheet, 1)),
         ]
         self.register_actions = {
-            words: self._action(words, keys, lambda _=False, act=act: act()) for words, keys, act in rows
+            words: self.add_act(words, keys, lambda _=False, act=act: act()) for words, keys, act in rows
         }
 
     def _of_sheet(self, act: Callable[[Folio, int], tuple[Folio, register.Place]], words: str) -> None:
@@ -410,9 +403,9 @@ class DeskWindow(QMainWindow):
         self.depends.copied.connect(self.notice)
         self.ledger.asked.connect(self.turn_round)
         self.practise = PractiseLeaf(self.session, self.theme, self.logbook, self.sheet.ahead)
-        self.practise.logbook_wanted.connect(self.open_logbook)
+        self.practise.logbook_wanted.connect(self.practising.open_logbook)
         self.hand.learned = self.practise.learned_hand
-        self.marked.judged.connect(self._keep_verdict)
+        self.marked.judged.connect(self.practising.keep_verdict)
         self.leaves = Leaves(
             ("Answers", self.ledger, "what comes out, proved, and the checks"),
             ("Hand", self.hand, "what a hand keeps to, and what people get wrong"),
@@ -420,7 +413,7 @@ class DeskWindow(QMainWindow):
             ("Depends", self.depends, "what each given changes, and an answer asked backwards"),
         )
         self.index.leaves.add("Practise", self.practise, "another like it, covered work, what comes next, and the logbook")
-        self.session.covered.connect(self._cover_leaves)
+        self.session.covered.connect(self.practising.cover_leaves)
         for widget in (self.index, self.sheet, self.leaves):
             self.splitter.addWidget(widget)
         self.splitter.setStretchFactor(1, 1)
@@ -487,15 +480,7 @@ class DeskWindow(QMainWindow):
         sheet_button.menu().addMenu(self.go_on_menu)
         sheet_button.menu().aboutToShow.connect(self._list_continuations)
         row.addWidget(sheet_button)
-        practice = [
-            self.another_action,
-            self.another_sheet_action,
-            self.cover_action,
-            self.worksheets_action,
-            self.write_action,
-            self.logbook_action,
-        ]
-        row.addWidget(self._menu("Practice", practice))
+        row.addWidget(self._menu("Practice", list(self.practising.actions)))
         handed = [self.print_action, self.print_all_action, *self.handing.actions, *self.export_actions.values()]
         row.addWidget(self._menu("Hand over", handed))
         row.addWidget(self._menu("Paper and schools", self._paper_actions()))
@@ -536,8 +521,8 @@ class DeskWindow(QMainWindow):
             action = self._choice(self.scale_group, "Scale to fit" if scale == "fit" else f"Scale {scale}", scale)
             action.triggered.connect(lambda _=False, scale=scale: self.set_scale(scale))
             found.append(action)
-        self.other_scale_action = self._action("Another scale …", "", self.ask_scale)
-        self.between_action = self._action("Scales between those of ISO 5455", "", self.toggle_between)
+        self.other_scale_action = self.add_act("Another scale …", "", self.ask_scale)
+        self.between_action = self.add_act("Scales between those of ISO 5455", "", self.toggle_between)
         self.between_action.setCheckable(True)
         found += [self.other_scale_action, self.between_action]
         self.school_groups: dict[str, QActionGroup] = {}
@@ -680,48 +665,6 @@ class DeskWindow(QMainWindow):
     def ask_backwards(self) -> None:
         """Ask the answer in hand backwards."""
         self.ledger.turn_round()
-
-    def another_like_it(self) -> None:
-        """Practise on the problem in hand with other numbers."""
-        self.index.leaves.show_leaf("Practise")
-        self.practise.rows.setFocus()
-        self.practise.another()
-
-    def another_sheet(self) -> None:
-        """Practise on the whole sheet in hand with other numbers."""
-        self.index.leaves.show_leaf("Practise")
-        self.practise.rows.setFocus()
-        self.practise.another_sheet()
-
-    def cover_or_uncover(self) -> None:
-        """Practise on the numbers as they are, or have done with it."""
-        self.practise.toggle()
-        if self.session.cover is not None:
-            self.index.leaves.show_leaf("Practise")
-            self.practise.rows.setFocus()
-
-    def ask_worksheets(self) -> None:
-        WorksheetsForm(self.session, self).exec()
-
-    def open_logbook(self) -> None:
-        """The logbook in a window of its own; why there is none is said in the head line."""
-        try:
-            book = self.practise.book()
-        except WiseCompassError as reason:
-            self.notice(str(reason))
-            return
-        LogbookView(book, self).exec()
-
-    def _keep_verdict(self, marked: object) -> None:
-        self.practise.marked = marked  # type: ignore[assignment]
-
-    def _cover_leaves(self) -> None:
-        """What tells the answers is not to be looked at while they are covered."""
-        covered = self.session.cover is not None
-        for word in ("Hand", "Depends"):
-            self.leaves.words[word].setEnabled(not covered)
-        if covered and self.leaves.shown in ("Hand", "Depends"):
-            self.leaves.show_leaf("Answers")
 
     def turn_leaf(self) -> None:
         """The next leaf at the right."""
