@@ -427,7 +427,10 @@ def _pair(first: tuple[float, float], last: tuple[float, float], n: int) -> Iter
         yield _line(x - SIGN - 1, y, x + SIGN + 1, y, Pen.DIMENSION)
         yield _line(x, y - SIGN - 1, x, y + SIGN + 1, Pen.DIMENSION)
         yield text(x + 0.6, y + SIGN + 0.4, f"join {seam_name(n)}", 2.0)
-        yield text(x - 0.6, y - SIGN - 2.4, f"join {seam_name(n)}", 2.0, "right")
+        if x1 == x2:  # the left of an upright seam is cut away, and a proof line stands there
+            yield text(x + 0.6, y - SIGN - 2.4, f"join {seam_name(n)}", 2.0)
+        else:
+            yield text(x - 0.6, y - SIGN - 2.4, f"join {seam_name(n)}", 2.0, "right")
 
 
 def _proof(first: tuple[float, float], last: tuple[float, float]) -> Iterator[Mark]:
