@@ -24,10 +24,16 @@ LINTERS = (
     ("import-linter", [BIN / "lint-imports"]),
 )
 
-LONG = ("test_every_problem", "test_bad_input", "test_exchange", "test_bodies", "test_crate_pictures")
-"""Files of tests that take long, and are run test by test."""
+LONG = ("test_every_problem",)
+"""Files of tests that take long, and are run test by test: those that make nothing once for all of their tests."""
 
 FIRST = (
+    "test_exchange",
+    "test_desk",
+    "test_bodies",
+    "test_crate_pictures",
+    "test_bad_input",
+    "test_nesting",
     "test_campaign",
     "test_corners",
     "test_offers",
