@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import time
+from datetime import UTC, datetime, timedelta
 from fractions import Fraction
 from pathlib import Path
 from unittest import mock
@@ -16,6 +17,7 @@ from tests.desk.base import DeskTest
 from wisecompass.desk.ledger import COVERED as HIDDEN
 from wisecompass.desk.logbook_view import LogbookView
 from wisecompass.desk.paint import Stand
+from wisecompass.desk.practise_leaf import due_in_words
 from wisecompass.desk.standing import Standing
 from wisecompass.desk.worksheets_form import WorksheetsForm
 from wisecompass.drafting.conventions import Units
@@ -269,6 +271,15 @@ class Practising(DeskTest):
         self.assertNotIn("Reckon first", counts.text(), "the steps are told without their settings")
         self.session.uncover(lambda each: each.uncover_setting())
         self.assertIn("Reckon first", counts.text())
+
+    def test_due_at_this_sitting_is_today_even_after_midnight(self) -> None:
+        late = datetime(2026, 3, 2, 23, 55, tzinfo=UTC)
+        for after, words in (
+            (timedelta(minutes=10), "today"),
+            (timedelta(hours=9), "tomorrow"),
+            (timedelta(days=3), "in 3 days"),
+        ):
+            self.assertEqual(due_in_words(late + after, late), words)
 
     def test_what_is_due_opens_its_problem(self) -> None:
         Logbook(self.folder / "logbook.sqlite").add(Piece("lines/bisect-angle", verdict="slip"))

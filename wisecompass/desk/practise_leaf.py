@@ -5,7 +5,7 @@ from __future__ import annotations
 import random
 import time
 from dataclasses import replace
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QModelIndex, QTimer, Signal
@@ -245,11 +245,10 @@ class PractiseLeaf(QWidget):
         rows = [Row(RowKind.HEAD, "From the logbook")]
         for each in weak:
             rows.append(Row(RowKind.NOTE, f"The {each.part} strays {each.times:.1f} times as much as an ordinary hand's."))
-        now = datetime.now(UTC).date()
+        now = datetime.now(UTC)
         for one in due[:MOST_DUE]:
             if one.problem in contents.entries():
-                days = (datetime.fromisoformat(one.when).date() - now).days
-                when = "now" if one.now else "today" if days <= 0 else "tomorrow" if days == 1 else f"in {days} days"
+                when = "now" if one.now else due_in_words(datetime.fromisoformat(one.when), now)
                 rows.append(Row(RowKind.VALUE, contents.title(one.problem), when, link=f"{DUE}{one.problem}"))
         return rows
 
@@ -313,6 +312,18 @@ class PractiseLeaf(QWidget):
             return
         self.session.noticed.emit(f"written into the logbook as number {number}")
         self._show()
+
+
+SITTING = timedelta(hours=6)
+"""What is due within so long is due at this sitting, even where that ends after midnight."""
+
+
+def due_in_words(due: datetime, now: datetime) -> str:
+    """When something is due, as somebody says it."""
+    days = (due.date() - now.date()).days
+    if days <= 0 or due - now < SITTING:
+        return "today"
+    return "tomorrow" if days == 1 else f"in {days} days"
 
 
 def _button(text: str, told: str, leaf: bool = False) -> QToolButton:
