@@ -116,6 +116,16 @@ class Laid(unittest.TestCase):
         self.assertTrue(nest([long], Order((Stock(200, 60),), grain=True, seconds=1)).left)
         self.assertFalse(nest([long], Order((Stock(200, 60),), seconds=1)).left)
 
+    def test_what_only_just_fits_whatever_the_kerf(self) -> None:
+        """The kerf lies between patterns, not between them and the edge: what fits alone is laid, and two beside it."""
+        for high in (189.8, 189.0, 180.0):
+            for kerf in (0.0, 4.0, 20.0, 100.0):
+                parts = [Part("a", box(0, 0, 30, high), ()), Part("b", box(0, 0, 20, high), ())]
+                order = Order((Stock(400, 200),), kerf=kerf, grain=True, seconds=1)
+                found = nest(parts, order)
+                self.hold(found, order, parts)
+                self.assertEqual((len(found.sheets), len(found.left)), (1, 0), (high, kerf))
+
 
 class HandedOver(unittest.TestCase):
     """A nested sheet as picture, drawing and program."""

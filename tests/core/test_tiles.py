@@ -260,6 +260,18 @@ class Refused(unittest.TestCase):
             printer("60x60", overlap=40)
         printer("60x60", overlap=float(caught.exception.nearest or "nan"))
 
+    def test_nothing_at_the_foot_of_a_small_page_runs_off_it(self) -> None:
+        """On the smallest papers that are taken, lines and words stay on the page."""
+        page, extent = full_size(FOLIO, register.place_of(FOLIO, "octagon"))
+        for size in ("46x46", "60x60", "75x90", "100x70"):
+            tiles = tiled(page, printer(size, overlap=4), "A long name of a piece of work", extent)
+            for sheet in printed(pdf([tile.page for tile in tiles.tiles], "")):
+                wide, high = sheet.size
+                for line in sheet.around:
+                    left, low, right, top = line.bounds
+                    self.assertGreater(min(left, low), -0.01, size)
+                    self.assertTrue(right < wide + 0.01 and top < high + 4, size)
+
     def test_too_many_pages(self) -> None:
         page, _ = sheet_page(FOLIO, 12)
         with self.assertRaisesRegex(BadGiven, "up to 400"):

@@ -23,13 +23,12 @@ from PySide6.QtWidgets import (
 
 from wisecompass import __version__
 from wisecompass.desk.theme import scaled
+from wisecompass.folio.paper import DRAFTING_FONT, FONTS
 from wisecompass.menu_entry import share
 from wisecompass.program_log import log_file
 
-FACES = (
-    ("Lato (face of the interface)", "2.0", "OFL-1.1"),
-    ("Mill Lettering (face of the sheets)", "1", "OFL-1.1"),
-)
+FACES = (("Lato (face of the interface)", "Lato-Regular.ttf"), ("Mill Lettering (face of the sheets)", DRAFTING_FONT.name))
+"""The faces that ship with the program, and their files. Both are under the SIL Open Font License."""
 
 USED = (
     "PySide6-Essentials",
@@ -79,7 +78,15 @@ def parts() -> list[tuple[str, str, str]]:
             found.append((name, metadata.version(name), licence_of(name)))
         except metadata.PackageNotFoundError:
             continue
-    return [*own, *found, *FACES]
+    return [*own, *found, *((name, _version_of(file), "OFL-1.1") for name, file in FACES)]
+
+
+def _version_of(file: str) -> str:
+    """The version of a face, as it says itself."""
+    from fontTools.ttLib import TTFont
+
+    told = TTFont(FONTS / file)["name"].getDebugName(5) or ""
+    return told.removeprefix("Version ").partition(";")[0].strip()
 
 
 class About(QDialog):

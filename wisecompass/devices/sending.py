@@ -105,6 +105,7 @@ class Sending:
 
     def _run(self, again: bool) -> None:
         port: Port | None = None
+        stopped = ""
         try:
             port = self._connect()
             if self.job.profile.checked:
@@ -113,13 +114,15 @@ class Sending:
             else:
                 self._send_bare(port, again)
         except (PortTrouble, _Stopped) as reason:
-            self._set("stopped", str(reason))
+            stopped = str(reason)
         except Exception as fault:
-            self._set("stopped", f"a fault of the program itself ({type(fault).__name__}: {fault})")
+            stopped = f"a fault of the program itself ({type(fault).__name__}: {fault})"
             raise
         finally:
             if port is not None:
                 port.close()
+            if stopped:  # only now may somebody else, or another try, take the port
+                self._set("stopped", stopped)
 
     def _meet(self, port: Port, again: bool) -> None:
         """Learn how the machine stands, wait until it has drawn what it has, and go on from there."""

@@ -6,6 +6,7 @@ nothing that overlaps or runs over its sheet is ever shown. All lengths are mm.
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -344,21 +345,30 @@ def _packed(parts: Sequence[Part], width: float, order: Order) -> list[Laid]:
     """Parts laid in a strip of a width, as far to the left as was found."""
     import spyrrow
 
-    outlines = [part.outline.buffer(EASE, join_style="mitre").simplify(EASE / 2) for part in parts]
+    grown = (EASE + order.kerf / 2) / math.cos(math.pi / (4 * ROUNDED))  # the corners of its rounds lie outside
+    outlines = [part.outline.buffer(grown, quad_segs=ROUNDED).simplify(EASE / 2) for part in parts]
     items = [
         spyrrow.Item(str(n), list(outline.exterior.coords), 1, list(_turns(order))) for n, outline in enumerate(outlines)
     ]
     seconds = max(1, min(order.seconds, len(parts) // 2))
     config = spyrrow.StripPackingConfig(
-        total_computation_time=None,
-        exploration_time=seconds,
-        compression_time=seconds // 2,
-        min_items_separation=order.kerf or None,
-        num_workers=1,
-        seed=1,
+        total_computation_time=None, exploration_time=seconds, compression_time=seconds // 2, num_workers=1, seed=1
     )
-    found = spyrrow.StripPackingInstance("", width, items).solve(config)
-    return [Laid(parts[int(each.id)], Placement(1.0, *each.translation, each.rotation)) for each in found.placed_items]
+    try:
+        found = spyrrow.StripPackingInstance("", width + 2 * (grown - EASE), items).solve(config)
+    except BaseException as fault:  # what the library gives up on is no Exception
+        if type(fault).__name__ != "PanicException":
+            raise
+        return []
+    back = Placement(1.0, EASE - grown, EASE - grown)
+    return [
+        Laid(parts[int(each.id)], back.after(Placement(1.0, *each.translation, each.rotation)))
+        for each in found.placed_items
+    ]
+
+
+ROUNDED = 16
+"""Sides of a quarter of the rounds at the corners of an outline that is laid."""
 
 
 def _at(laid: Laid) -> Polygon:

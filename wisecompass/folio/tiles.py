@@ -35,10 +35,13 @@ from wisecompass.folio.written import text
 PROOF = 100.0
 """Length of the proof lines, mm; shorter on paper that is too small for it."""
 
-SHORTER = (100.0, 50.0, 20.0)
+SHORTER = (100.0, 50.0, 20.0, 10.0)
 
 SIDE, FOOT = 8.0, 17.0
 """Room at the left and at the foot of a page for proof lines, number and map, mm."""
+
+MAP, LEAST_MAPPED = 28.0, 44.0
+"""Room for the map at the foot of a page, mm; one that shows less across has none beside its proof line."""
 
 MOST_PAGES = 400
 
@@ -284,7 +287,7 @@ class _Cut:
             yield text(left + 1, low - 2.9, "cut", 1.8)
         if row:
             yield _line(left - 3, top, right + 2, top, Pen.CENTRE)
-            yield replace(text(left - 1.2, top + 0.8, "cut", 1.8, "right"))
+            yield text(left - 1.2, top + 0.8, "cut", 1.8, "right")
 
     def _joints(self, row: int, column: int) -> Iterator[Mark]:
         """The signs on the seams of a page, where they lie in the drawing."""
@@ -303,14 +306,18 @@ class _Cut:
         """Proof lines, number, name and map."""
         left, low, right, top = self.window
         margin = self.on.margin
-        yield from _proof((left, margin + 4.0), (right - 28, margin + 4.0))
+        mapped = right - left >= LEAST_MAPPED
+        yield from _proof((left, margin + 4.0), (right - MAP if mapped else right, margin + 4.0))
         yield from _proof((margin + 3.5, low), (margin + 3.5, top))
         count = len(self.numbers)
         number = f"page {self.numbers[row, column]} of {count}   row {row + 1}, column {column + 1}"
+        if left + text_width(number, 2.5) > right - (MAP if mapped else 0.0):
+            number = f"page {self.numbers[row, column]} of {count}"
         yield text(left, margin + 10.6, number, 2.5)
         fits = _shortened(self.name, right - 30 - left - text_width(number, 2.5) - 6, 2.0)
         yield text(left + text_width(number, 2.5) + 6, margin + 10.6, fits, 2.0)
-        yield from self._map((right - 24, margin + 1, right, margin + FOOT - 3), (row, column))
+        if mapped:
+            yield from self._map((right - MAP + 4, margin + 1, right, margin + FOOT - 3), (row, column))
 
     def _map(self, room: Box, here: tuple[int, int]) -> Iterator[Mark]:
         """The pages as they lie, this one crossed."""
