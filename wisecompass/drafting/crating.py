@@ -31,6 +31,9 @@ Spot: TypeAlias = tuple[float, float]
 PLOTTED_NEAR = 1e3
 """So many times as near a place may be to the chords of a plotted curve and still lie on it."""
 
+CELL = 64.0
+"""The width of a cell in which straight lines are looked for, in places that are one."""
+
 NEAR = 1e-6
 """Places in a view that are nearer than this share of the body's size are one."""
 
@@ -121,6 +124,40 @@ class Steps:
         return self._values[self._numbers.index(number)]
 
 
+class Found:
+    """Where lines are looked for: straight ones by their direction and how far they are from the origin, for most lines of
+    a view run along few directions; what has been drawn since somebody asked last is sorted in first."""
+
+    def __init__(self) -> None:
+        self._known = 0
+        self._straight: dict[Spot, dict[int, list[int]]] = {}
+        self._others: list[int] = []
+
+    def through(self, drawn: Sequence[Drawn], spot: Spot, near: float) -> list[Drawn]:
+        """Those of what is drawn that run through a spot, in their order."""
+        cell = CELL * near
+        while self._known < len(drawn):
+            self._sort_in(self._known, drawn[self._known], near, cell)
+            self._known += 1
+        x, y = spot
+        asked = list(self._others)
+        for (wx, wy), table in self._straight.items():
+            asked += table.get(math.floor((x * wy - y * wx) / cell), ())
+        return [drawn[n] for n in sorted(asked) if drawn[n].holds(spot, near)]
+
+    def _sort_in(self, n: int, one: Drawn, near: float, cell: float) -> None:
+        if one.chords:
+            return
+        if one.radius:
+            self._others.append(n)
+            return
+        way = round(one.way[0], 12) + 0.0, round(one.way[1], 12) + 0.0
+        table = self._straight.setdefault(way, {})
+        away = one.at[0] * way[1] - one.at[1] * way[0]
+        for k in range(math.floor((away - 2 * near) / cell), math.floor((away + 2 * near) / cell) + 1):
+            table.setdefault(k, []).append(n)
+
+
 @dataclass
 class Viewed:
     """A view on the sheet."""
@@ -133,11 +170,16 @@ class Viewed:
     drawn: list[Drawn] = field(default_factory=list)
     points: dict[tuple[int, int], Point] = field(default_factory=dict)
     """Places that have been marked, by their place in steps."""
+    _found: Found = field(default_factory=lambda: Found())
     _across: Steps = field(default_factory=lambda: Steps())
     _up: Steps = field(default_factory=lambda: Steps())
 
     def key(self, spot: Spot, near: float) -> tuple[int, int]:
         return self._across.of(spot[0], 2 * near), self._up.of(spot[1], 2 * near)
+
+    def through(self, spot: Spot, near: float) -> list[Drawn]:
+        """The lines that run through a spot, in the order in which they were drawn."""
+        return self._found.through(self.drawn, spot, near)
 
 
 @dataclass
@@ -239,16 +281,7 @@ class Sheet:
     # ---------------------------------------------------------------------------------------------------------- places
     def through(self, view: Viewed, spot: Spot) -> list[Drawn]:
         """The lines of a view that run through a spot, upright and level ones first, then slanting ones, then circles."""
-        (x, y), near = spot, self.near
-        found = []
-        for d in view.drawn:  # as holds says, written out: it is asked most often of all
-            (ax, ay), (wx, wy) = d.at, d.way
-            if d.radius:
-                if abs(math.hypot(x - ax, y - ay) - d.radius) < near:
-                    found.append(d)
-            elif not d.chords and abs((x - ax) * wy - (y - ay) * wx) < near:
-                found.append(d)
-        return sorted(found, key=lambda d: (bool(d.radius), 0.0 not in d.way))
+        return sorted(view.through(spot, self.near), key=lambda d: (bool(d.radius), 0.0 not in d.way))
 
     def pair(self, view: Viewed, spot: Spot) -> tuple[Drawn, Drawn] | None:
         """Two lines of a view that cross in a spot."""

@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 from wisecompass.arithmetic import roughly
@@ -47,9 +48,14 @@ class PictureFrame:
 
     def spot(self, place: Sequence[float]) -> Spot:
         """Where a place, measured from the low corner, lies from the image of the base."""
-        x, y = self.sight.spot([p + low for p, low in zip(place, self.low, strict=True)])
-        x0, y0 = self.sight.spot(self.base)
+        (p, q, r), (a, b, c) = place, self.low
+        x, y = self.sight.spot((p + a, q + b, r + c))
+        x0, y0 = self._base_spot
         return x - x0, y - y0
+
+    @cached_property
+    def _base_spot(self) -> Spot:
+        return self.sight.spot(self.base)
 
 
 class SeenAsPoint(LookupError):

@@ -12,6 +12,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+from itertools import product
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -22,13 +23,13 @@ from wisecompass.geometry.curves_in_space import (
     Array,
     Curve,
     Straight,
-    gradients,
     values,
 )
 from wisecompass.geometry.meeting import generator, meeting
 from wisecompass.geometry.model import ONE_PLACE, Model, Triple
 from wisecompass.geometry.parts import Part
 from wisecompass.geometry.section import SMOOTH, Around, Section, dot, section_at
+from wisecompass.geometry.straight_edges import Piece, Walls, by_row, lines_of_planes, near_parts, pieces_along
 from wisecompass.geometry.surfaces import Cone, Flat, Round, across
 
 if TYPE_CHECKING:
@@ -72,8 +73,10 @@ class Edge:
         return self.ends == (-1, -1)
 
     def places(self, chords: int) -> Array:
-        """Places along it, evenly in its own measure."""
-        return self.curve.at(np.linspace(self.low, self.high, (1 if self.curve.is_straight else chords) + 1))
+        """Places along it, evenly in its own measure; of a straight one its ends."""
+        if self.curve.is_straight:
+            return np.array([self.curve.place(self.low), self.curve.place(self.high)])
+        return self.curve.at(np.linspace(self.low, self.high, chords + 1))
 
 
 @dataclass
@@ -89,41 +92,88 @@ class Body:
 def body_of(parts: Sequence[Part]) -> Body:
     """The body that parts make."""
     model = Model.of(parts)
+    several = [(curve, pair, *stretch) for curve, pair, stretches in _curves(model) for stretch in stretches]
+    at_once = _edges_of_flat_parts(model, several)
     found: list[Edge] = []
-    for curve, pair, stretches in _curves(model):
-        for low, high in stretches:
-            found += edges_along(model, curve, pair, low, high)
+    for n, each in enumerate(several):
+        found += at_once[n] if n in at_once else edges_along(model, *each)
     return _with_corners(model, found)
+
+
+def _edges_of_flat_parts(
+    model: Model, several: Sequence[tuple[Curve, tuple[int, int], float, float]]
+) -> dict[int, list[Edge]]:
+    """The edges on those of several stretches that only flat parts are near, by the number of the stretch."""
+    walls = Walls(model)
+    straight = [
+        (n, (curve, pair, low, high)) for n, (curve, pair, low, high) in enumerate(several) if isinstance(curve, Straight)
+    ]
+    if not straight:
+        return {}
+    near = near_parts(model, [line for _, line in straight])
+    flat = np.flatnonzero(~near[:, ~walls.flat].any(axis=1)).tolist()
+    if not flat:
+        return {}
+    lines = [straight[k][1] for k in flat]
+    told = pieces_along(model, walls, lines, near[flat])
+    return {straight[k][0]: _pieces_put_together(lines[m][0], told[m]) for m, k in enumerate(flat)}
+
+
+def _pieces_put_together(line: Straight, pieces: Sequence[Piece]) -> list[Edge]:
+    """The edges among the pieces of a line: those that go on alike are one."""
+    found: list[Edge] = []
+    for piece in pieces:
+        faces = _faces(piece.section, contour=False)
+        if faces is None:
+            continue
+        sides, smooth = faces
+        if found and found[-1].high == piece.low and found[-1].sides == sides and found[-1].smooth == smooth:
+            found[-1] = replace(found[-1], high=piece.high, surfaces=piece.through, section=piece.section)
+        else:
+            found.append(Edge(line, piece.low, piece.high, piece.through, sides, smooth, section=piece.section))
+    return found
 
 
 # --------------------------------------------------------------------------------------------------------------- curves
 def _curves(model: Model) -> list[tuple[Curve, tuple[int, int], list[tuple[float, float]]]]:
     """All curves in which surfaces of parts that touch may meet, and between which of their places to look."""
-    boxes: dict[tuple[int, int], list[tuple[list[float], list[float]]]] = {}
     slack = model.near
     lows, highs = np.maximum(model.lows[:, None], model.lows[None]), np.minimum(model.highs[:, None], model.highs[None])
-    for p, q in np.argwhere(np.triu((lows <= highs + slack).all(axis=2))).tolist():
-        box = (lows[p, q] - slack).tolist(), (highs[p, q] + slack).tolist()
-        for i, _ in model.walls[p]:
-            for j, _ in model.walls[q]:
+    p, q = np.nonzero(np.triu((lows <= highs + slack).all(axis=2)))
+    low, high = lows[p, q] - slack, highs[p, q] + slack
+    boxes: dict[tuple[int, int], list[int]] = {}
+    for n, (one, other) in enumerate(zip(p.tolist(), q.tolist(), strict=True)):
+        for i, _ in model.walls[one]:
+            for j, _ in model.walls[other]:
                 if i != j:
-                    boxes.setdefault((i, j) if i < j else (j, i), []).append(box)
+                    boxes.setdefault((i, j) if i < j else (j, i), []).append(n)
+    flat = [pair for pair in boxes if all(isinstance(model.surfaces[k], Flat) for k in pair)]
+    crossed = dict(zip(flat, lines_of_planes(model, flat, [boxes[pair] for pair in flat], low, high), strict=True))
     found: list[tuple[Curve, tuple[int, int], list[tuple[float, float]]]] = []
     lines: dict[tuple[int, ...], int] = {}
-    for (i, j), several in boxes.items():
-        for curve in meeting(model.surfaces[i], model.surfaces[j]):
-            if not isinstance(curve, Straight):
-                if stretches := curve.within(several):
-                    found.append((curve, (i, j), stretches))
-                continue
-            line, keys = _line_keys(curve, model.size)
-            stretches = [stretch for box in several for stretch in _clipped(line, *box)]
-            known = next((lines[key] for key in keys if key in lines), -1)
-            if known >= 0:
-                found[known][2].extend(stretches)
-            elif stretches:
-                lines |= dict.fromkeys(keys, len(found))
-                found.append((line, (i, j), stretches))
+
+    def know(
+        line: Straight, keys: list[tuple[int, ...]], pair: tuple[int, int], stretches: list[tuple[float, float]]
+    ) -> None:
+        known = next((lines[key] for key in keys if key in lines), -1)
+        if known >= 0:
+            found[known][2].extend(stretches)
+        elif stretches:
+            lines.update(dict.fromkeys(keys, len(found)))
+            found.append((line, pair, stretches))
+
+    for pair, several in boxes.items():
+        if pair in crossed:
+            if (met := crossed[pair]) is not None:
+                know(met.line, met.keys, pair, met.stretches)
+            continue
+        within = list(zip(low[several].tolist(), high[several].tolist(), strict=True))
+        for curve in meeting(model.surfaces[pair[0]], model.surfaces[pair[1]]):
+            if isinstance(curve, Straight):
+                line, keys = _line_keys(curve, model.size)
+                know(line, keys, pair, [stretch for box in within for stretch in _clipped(line, *box)])
+            elif stretches := curve.within(within):
+                found.append((curve, pair, stretches))
     return [(curve, pair, _united(several) if curve.is_straight else several) for curve, pair, several in found]
 
 
@@ -216,8 +266,16 @@ def _about(
     """What is about a place of a curve: all surfaces through it, the faces that begin there, and whether one goes on into
     the other; None where no face begins or where one goes on."""
     section = section_at(model, at, near)
-    if section is None:
+    faces = None if section is None else _faces(section, contour)
+    if section is None or faces is None:
         return None
+    alike = at.curve.is_straight and all(isinstance(model.surfaces[k], Flat) for k in section.through)
+    return section.through, *faces, section if alike else None
+
+
+def _faces(section: Section, contour: bool) -> tuple[tuple[Side, ...], bool] | None:
+    """The faces of the body that begin at a curve, and whether one goes on into the other; None where none begins or where
+    one goes on."""
     branches, inside, flat = section.branches, section.inside, section.slopes
     changes = [(branches[n], inside[n]) for n in range(len(branches)) if inside[n - 1] != inside[n]]
     if not changes:
@@ -240,54 +298,87 @@ def _about(
         return None
     if contour and not smooth:
         return None
-    alike = at.curve.is_straight and all(isinstance(model.surfaces[k], Flat) for k in section.through)
-    return section.through, tuple(sides), smooth, section if alike else None
+    return tuple(sides), smooth
 
 
 # -------------------------------------------------------------------------------------------------------------- corners
 def _with_corners(model: Model, found: Sequence[Edge]) -> Body:
     """The edges with their ends put together, and the corners with all surfaces through each."""
-    corners: list[Array] = []
-    met: dict[tuple[int, ...], list[int]] = {}
     step = model.near * 100
-
-    def corner(place: Array) -> int:
-        cell = tuple(int(c) for c in np.floor(place / step))
-        for dx in (-1, 0, 1):
-            for dy in (-1, 0, 1):
-                for dz in (-1, 0, 1):
-                    for k in met.get((cell[0] + dx, cell[1] + dy, cell[2] + dz), ()):
-                        if float(np.abs(corners[k] - place).max()) < step:
-                            return k
-        corners.append(place)
-        met.setdefault(cell, []).append(len(corners) - 1)
-        return len(corners) - 1
-
-    edges = []
+    open_ones = [edge for edge in found if not _is_whole(edge)]
+    ends_and_middles = _ends_and_middles(open_ones)
+    middles = np.round(ends_and_middles[:, 1] / step).tolist()
+    spots = _Spots(step)
+    edges: list[Edge] = []
     told: set[object] = set()
+    n = -1
     for edge in found:
-        if edge.curve.closes and abs(edge.high - edge.low - TURN) < 1e-12:
+        if _is_whole(edge):
             edges.append(edge)
             continue
-        low, middle, high = edge.curve.at(np.array([edge.low, edge.middle, edge.high]))
-        if not np.isfinite(low + high).all():
+        n += 1
+        first, _, last = ends_and_middles[n]
+        if not math.isfinite(float((first + last).sum())):
             continue
-        ends = corner(low), corner(high)
-        if ends[0] == ends[1] and float(np.nanmax(np.abs(edge.places(8) - low))) < step:
+        ends = spots.of(first), spots.of(last)
+        if ends[0] == ends[1] and float(np.nanmax(np.abs(edge.places(8) - first))) < step:
             continue
-        mark = (min(ends), max(ends), edge.surfaces, tuple(np.round(middle / step).tolist()))
+        mark = (min(ends), max(ends), edge.surfaces, tuple(middles[n]))
         if len(edge.surfaces) > 2 and mark in told:
             continue
         told.add(mark)
         edges.append(replace(edge, ends=ends))
     edges = _without_strays(model, edges)
-    rows = model.rows
-    through = []
-    for place in corners:
-        heights = np.abs(values(rows, place[None, :])[0])
-        sizes = np.maximum(np.sqrt((gradients(rows, place) ** 2).sum(axis=1)), 1e-300)
-        through.append(tuple(np.flatnonzero(heights <= step * sizes).tolist()))
-    return Body(model, edges, corners, through)
+    corners = np.array(spots.places).reshape(-1, 3)
+    slopes = 2 * corners[:, None] * model.rows[:, :3] + model.rows[:, 3:6]
+    sizes = np.maximum(np.sqrt((slopes**2).sum(axis=2)), 1e-300)
+    through = by_row(np.abs(values(model.rows, corners)) <= step * sizes)
+    return Body(model, edges, spots.places, [tuple(each) for each in through])
+
+
+def _is_whole(edge: Edge) -> bool:
+    """Whether it goes round and closes upon itself."""
+    return edge.curve.closes and abs(edge.high - edge.low - TURN) < 1e-12
+
+
+def _ends_and_middles(several: Sequence[Edge]) -> Array:
+    """Beginning, middle and end of edges, (edges, 3, 3)."""
+    told = np.array([(edge.low, edge.middle, edge.high) for edge in several]).reshape(-1, 3)
+    found = np.empty((len(several), 3, 3))
+    straight = [n for n, edge in enumerate(several) if isinstance(edge.curve, Straight)]
+    if straight:
+        lines = [several[n].curve for n in straight]
+        starts, ways = (np.array([getattr(line, name) for line in lines]) for name in ("start", "way"))
+        found[straight] = starts[:, None] + told[straight][..., None] * ways[:, None]
+    for n, edge in enumerate(several):
+        if not edge.curve.is_straight:
+            found[n] = edge.curve.at(told[n])
+    return found
+
+
+class _Spots:
+    """Places; those nearer than a step are one. Each is known in all cells that it may be asked for from."""
+
+    def __init__(self, step: float) -> None:
+        self.step, self.places = step, list[Array]()
+        self._cells: dict[tuple[int, ...], list[int]] = {}
+
+    def of(self, place: Array) -> int:
+        """The number of a place."""
+        step, wide = self.step, self.step * WIDE
+        x, y, z = place.tolist()
+        for k in self._cells.get((math.floor(x / wide), math.floor(y / wide), math.floor(z / wide)), ()):
+            if float(np.abs(self.places[k] - place).max()) < step:
+                return k
+        reach = [range(math.floor((c - step) / wide), math.floor((c + step) / wide) + 1) for c in (x, y, z)]
+        for cell in product(*reach):
+            self._cells.setdefault(cell, []).append(len(self.places))
+        self.places.append(place)
+        return len(self.places) - 1
+
+
+WIDE = 64
+"""A cell in which places are looked for, in steps."""
 
 
 def _without_strays(model: Model, edges: list[Edge]) -> list[Edge]:

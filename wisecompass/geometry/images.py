@@ -5,13 +5,16 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import TypeAlias
 
 import numpy as np
+from numpy.typing import NDArray
 
-from wisecompass.geometry.curves_in_space import Array
+from wisecompass.geometry.curves_in_space import Array, Straight
 from wisecompass.geometry.edges import Body, Edge
 from wisecompass.geometry.roots import bisect
+from wisecompass.geometry.section import dot
 
 TOUCHING = 1e-4
 """The sine of the angle below which images touch instead of crossing: nothing comes before anything there."""
@@ -73,13 +76,20 @@ class Central(Sight):
         return rel @ np.array(self.right), rel @ np.array(self.up), -(rel @ np.array(self.eye))
 
     def spot(self, place: Sequence[float]) -> tuple[float, float]:
-        x, y = self.image(np.array(place, dtype=float))
-        return float(x), float(y)
+        x, y, z = (p - s for p, s in zip(place, self.station, strict=True))
+        (a, b, c), (d, e, f), (g, h, i) = self.right, self.up, self.eye
+        deep = -(g * x + h * y + i * z)
+        share = self.away / deep if deep else math.inf
+        x0, y0 = self._base
+        return (a * x + b * y + c * z) * share + x0, (d * x + e * y + f * z) * share + y0
+
+    @cached_property
+    def _base(self) -> Span:
+        return dot(self.station, self.right), dot(self.station, self.up)
 
     def image(self, places: Array) -> Array:
         x, y, deep = self._parts(places)
-        base = np.array([np.dot(self.station, self.right), np.dot(self.station, self.up)])
-        found: Array = np.stack([x, y], axis=-1) * (self.away / deep)[..., None] + base
+        found: Array = np.stack([x, y], axis=-1) * (self.away / deep)[..., None] + np.array(self._base)
         return found
 
     def nearness(self, places: Array) -> Array:
@@ -101,16 +111,48 @@ class Central(Sight):
         return np.array([dx * deep - x * ddeep, dy * deep - y * ddeep]) * self.away / (deep * deep)
 
 
+def ends_of(edges: Sequence[Edge]) -> Array:
+    """The ends of straight edges, (edges, 2, 3); of others there are none."""
+    found = np.zeros((len(edges), 2, 3))
+    straight = [n for n, edge in enumerate(edges) if isinstance(edge.curve, Straight)]
+    if straight:
+        lines = [edges[n].curve for n in straight]
+        starts, ways = (np.array([getattr(line, name) for line in lines]) for name in ("start", "way"))
+        told = np.array([(edges[n].low, edges[n].high) for n in straight])
+        found[straight] = starts[:, None] + told[..., None] * ways[:, None]
+    return found
+
+
+def _images(sight: Sight, edges: Sequence[Edge]) -> list[Array]:
+    """The images of edges, by the ends of straight ones and so many chords of others."""
+    ends = sight.image(ends_of(edges))
+    return [ends[n] if edge.curve.is_straight else sight.image(edge.places(CHORDS)) for n, edge in enumerate(edges)]
+
+
+def _first(image: Array) -> Array:
+    found: Array = image[0]
+    return found
+
+
+def _whole(image: Array) -> Array:
+    found: Array = image[-1] - image[0]
+    return found
+
+
 class Images:
     """The images of strokes, and where they cross."""
 
     def __init__(self, body: Body, sight: Sight, strokes: Sequence[tuple[Edge, bool]]) -> None:
         self.sight, self.near = sight, body.model.near * 10
-        images = [sight.image(edge.places(CHORDS)) for edge, _ in strokes]
+        images = _images(sight, [edge for edge, _ in strokes])
         keep = [k for k, image in enumerate(images) if float(np.ptp(image, axis=0).max()) > self.near]
         self.strokes = [strokes[k] for k in keep]
         self.images = [images[k] for k in keep]
         self.found: list[list[float]] = [[] for _ in keep]
+        edges = [edge for edge, _ in self.strokes]
+        self._low, self._high = np.array([edge.low for edge in edges]), np.array([edge.high for edge in edges])
+        self._straight = np.array([edge.curve.is_straight for edge in edges], dtype=bool)
+        self._ends = ends_of(edges)
         if keep:
             self._cross()
             self._touch()
@@ -147,31 +189,33 @@ class Images:
             t = (gap[:, 0] * ways[i, 1] - gap[:, 1] * ways[i, 0]) / area
         slack = 1e-3
         good = (np.abs(area) > 1e-9 * long) & (s > -slack) & (s < 1 + slack) & (t > -slack) & (t < 1 + slack)
-        for a, b, x, y in zip(i[good], j[good], s[good], t[good], strict=True):
-            self._add(int(owner[a]), int(owner[b]), (place[a] + x), (place[b] + y))
+        one, other = owner[i[good]], owner[j[good]]
+        here, there = self._places(one, place[i[good]] + s[good]), self._places(other, place[j[good]] + t[good])
+        both = self._straight[one] & self._straight[other]
+        self._cut(one[both], here[both])
+        self._cut(other[both], there[both])
+        for k in np.flatnonzero(~both).tolist():
+            pair = one[k], other[k]
+            first, second = (self.strokes[n][0] for n in pair)
+            refined = self._refined(first, second, float(here[k]), float(there[k]))
+            if refined is not None:
+                self._cut(np.array(pair), np.array(refined))
 
-    def _param(self, n: int, chord: float) -> float:
-        edge = self.strokes[n][0]
-        if edge.curve.is_straight and isinstance(self.sight, Central):
-            chord = float(self._shares(edge, np.array(chord)))
-        return edge.low + (edge.high - edge.low) * chord / (len(self.images[n]) - 1)
+    def _cut(self, strokes: NDArray[np.intp], places: Array) -> None:
+        """Cut strokes at places between their ends."""
+        between = (self._low[strokes] < places) & (places < self._high[strokes])
+        for n, t in zip(strokes[between].tolist(), places[between].tolist(), strict=True):
+            self.found[n].append(t)
 
-    def _shares(self, edge: Edge, shares: Array) -> Array:
-        """Shares of a straight edge, by those of its image."""
-        first, last = edge.curve.at(np.array([edge.low, edge.high]))
-        return self.sight.along(first, last, shares)
-
-    def _add(self, one: int, other: int, x: float, y: float) -> None:
-        first, second = self.strokes[one][0], self.strokes[other][0]
-        s, t = self._param(one, x), self._param(other, y)
-        if not (first.curve.is_straight and second.curve.is_straight):
-            refined = self._refined(first, second, s, t)
-            if refined is None:
-                return
-            s, t = refined
-        for n, edge, u in ((one, first, s), (other, second, t)):
-            if edge.low < u < edge.high:
-                self.found[n].append(u)
+    def _places(self, strokes: NDArray[np.intp], chords: Array) -> Array:
+        """The places of strokes whose images are at so many of their chords."""
+        many = np.array([len(image) - 1 for image in self.images])
+        shares = chords / many[strokes]
+        straight = self._straight[strokes]
+        first, last = self._ends[strokes[straight]].transpose(1, 0, 2)
+        shares[straight] = self.sight.along(first, last, shares[straight])
+        found: Array = self._low[strokes] + (self._high[strokes] - self._low[strokes]) * shares
+        return found
 
     def _refined(self, first: Edge, second: Edge, s: float, t: float) -> Span | None:
         """The crossing of two images near two places, by Newton's method; None where they lie on each other or do not
@@ -223,14 +267,17 @@ class Images:
     def _touch(self) -> None:
         """Cut strokes where the end of another lies on them, as it does where images lie on each other."""
         ends = np.concatenate([image[[0, -1]] for image in self.images])
+        straight = np.flatnonzero(self._straight)
+        if len(straight):
+            first, way = (np.array([f(self.images[n]) for n in straight.tolist()]) for f in (_first, _whole))
+            away = ends - first[:, None]
+            size = (way * way).sum(axis=1)[:, None]
+            shares = (away * way[:, None]).sum(axis=2) / size
+            aside = np.abs(away[..., 0] * way[:, 1, None] - away[..., 1] * way[:, 0, None]) / np.sqrt(size)
+            on, of = np.nonzero((aside < self.near) & (shares > 0.0) & (shares < 1.0))
+            self._cut(straight[on], self._places(straight[on], shares[on, of]))
         for n, ((edge, _), image) in enumerate(zip(self.strokes, self.images, strict=True)):
             if edge.curve.is_straight:
-                way, away = image[1] - image[0], ends - image[0]
-                size = float(way @ way)
-                shares = away @ way / size
-                aside = np.abs(away[:, 0] * way[1] - away[:, 1] * way[0]) / math.sqrt(size)
-                there = self._shares(edge, shares[(aside < self.near) & (shares > 0.0) & (shares < 1.0)])
-                self.found[n] += (edge.low + there * (edge.high - edge.low)).tolist()
                 continue
             low, high = image.min(axis=0), image.max(axis=0)
             slack = 0.02 * float((high - low).max())

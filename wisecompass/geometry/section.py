@@ -64,16 +64,28 @@ def section_at(model: Model, at: Around, near: Sequence[int]) -> Section | None:
     tangent = at.curve.tangent(at.t).tolist()
     if not any(tangent):
         return None  # two cones that share only their apex
+    slopes = {k: [2 * q * c + b for q, c, b in zip(model.squares[k], here, model.linears[k], strict=True)] for k in through}
+    told = [(model.parts[p].taken, active) for p, active in about]
+    return section_square_to(tangent, slopes, {k: model.squares[k] for k in through}, told)
+
+
+def section_square_to(
+    tangent: Triple,
+    slopes: dict[int, Triple],
+    squares: dict[int, Triple],
+    about: Sequence[tuple[bool, Sequence[tuple[int, float]]]],
+) -> Section:
+    """The section square to a way of surfaces with these slopes and squares; ``about`` tells of every part that reaches
+    there whether it is taken away and which of the surfaces bound it there."""
     first, second = _square_to(tangent)
     flat: dict[int, Pair] = {}
-    for k in through:
-        slope = [2 * q * c + b for q, c, b in zip(model.squares[k], here, model.linears[k], strict=True)]
+    for k, slope in slopes.items():
         across_it = dot(slope, first), dot(slope, second)
         if math.hypot(*across_it) > 1e-9 * max(1.0, math.hypot(*slope)):
             flat[k] = across_it
-    branches = _branches(model, flat, first, second)
-    inside = [_is_inside(model, about, flat, sector, first, second) for sector in _sectors(branches)]
-    return Section(first, second, branches, inside, flat, tuple(through))
+    branches = _branches(squares, flat, first, second)
+    inside = [_is_inside(squares, about, flat, sector, first, second) for sector in _sectors(branches)]
+    return Section(first, second, branches, inside, flat, tuple(slopes))
 
 
 def _square_to(way: Triple) -> tuple[Triple, Triple]:
@@ -90,7 +102,7 @@ def _square_to(way: Triple) -> tuple[Triple, Triple]:
     return [a, b, c], [y * c - z * b, z * a - x * c, x * b - y * a]
 
 
-def dot(one: Triple, other: Triple) -> float:
+def dot(one: Sequence[float], other: Sequence[float]) -> float:
     """Of two directions in floats."""
     return one[0] * other[0] + one[1] * other[1] + one[2] * other[2]
 
@@ -103,15 +115,16 @@ def _curving(squares: Triple, u: Pair, first: Triple, second: Triple) -> float:
     return found
 
 
-def _branches(model: Model, flat: dict[int, Pair], first: Triple, second: Triple) -> list[tuple[float, float, int]]:
+def _branches(
+    squares: dict[int, Triple], flat: dict[int, Pair], first: Triple, second: Triple
+) -> list[tuple[float, float, int]]:
     """Both halves of every surface in the section square to the curve: direction, bend to the left, and number, in order."""
     found = []
     for k, (gx, gy) in flat.items():
-        squares = model.squares[k]
         size = math.hypot(gx, gy)
         for ux, uy in ((-gy / size, gx / size), (gy / size, -gx / size)):
             toward = gx * -uy + gy * ux  # the slope to the left of u
-            found.append((math.atan2(uy, ux), -_curving(squares, (ux, uy), first, second) / toward, k))
+            found.append((math.atan2(uy, ux), -_curving(squares[k], (ux, uy), first, second) / toward, k))
     angles = sorted(found)
     merged: list[tuple[float, float, int]] = []
     group: list[tuple[float, float, int]] = []
@@ -141,8 +154,8 @@ def _sectors(branches: Sequence[tuple[float, float, int]]) -> list[tuple[float, 
 
 
 def _is_inside(
-    model: Model,
-    about: Sequence[tuple[int, list[tuple[int, float]]]],
+    squares: dict[int, Triple],
+    about: Sequence[tuple[bool, Sequence[tuple[int, float]]]],
     flat: dict[int, Pair],
     sector: tuple[float, float, float],
     first: Triple,
@@ -155,10 +168,10 @@ def _is_inside(
     for k, (gx, gy) in flat.items():
         rise = gx * ux + gy * uy
         if wide == 0.0 and abs(rise) < 10 * SMOOTH * math.hypot(gx, gy):
-            rise = _curving(model.squares[k], (ux, uy), first, second) + bend * (gx * -uy + gy * ux)
+            rise = _curving(squares[k], (ux, uy), first, second) + bend * (gx * -uy + gy * ux)
         signs[k] = rise
     is_in = False
-    for p, active in about:
+    for taken, active in about:
         if all(signs.get(k, -way) * way < 0 for k, way in active):
-            is_in = not model.parts[p].taken
+            is_in = not taken
     return is_in

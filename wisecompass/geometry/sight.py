@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import product
 
 import numpy as np
@@ -20,7 +20,9 @@ from wisecompass.geometry.edges import Body, Edge, contours
 from wisecompass.geometry.images import Images, Sight, Span
 from wisecompass.geometry.model import Model, Triple
 from wisecompass.geometry.roots import roots
-from wisecompass.geometry.section import Around, Section, section_at
+from wisecompass.geometry.section import Around, Section, dot, section_at
+from wisecompass.geometry.straight_edges import Bools, Walls
+from wisecompass.geometry.straight_sight import Rays, blocked
 
 
 @dataclass(frozen=True)
@@ -34,6 +36,9 @@ class Run:
     contour: bool
 
     def places(self, chords: int = 1) -> Array:
+        """Places along it, evenly in its edge's own measure."""
+        if chords == 1:
+            return np.array([self.edge.curve.place(self.low), self.edge.curve.place(self.high)])
         return self.edge.curve.at(np.linspace(self.low, self.high, chords + 1))
 
     @property
@@ -46,22 +51,18 @@ def runs(body: Body, sight: Sight) -> list[Run]:
     turning = contours(body, sight)
     strokes = [(edge, False) for edge in body.edges if not edge.smooth] + [(edge, True) for edge in turning]
     lines = Images(body, sight, strokes)
-    before = _Boxes.of(body.model, sight)
     found: list[Run] = []
     for n, (edge, contour) in enumerate(lines.strokes):
         cuts = lines.cuts(n)
         whole = edge.closes and abs(edge.high - edge.low - TURN) < 1e-9
         if whole and len(cuts) > 2 and not lines.is_cut_at_its_seam(n):  # begin at a cut, so that nothing is cut in two
             cuts = [*cuts[1:-1], cuts[1] + TURN]
-        pieces = [
-            Run(edge, a, b, _is_seen(body, sight, before, edge, (a + b) / 2), contour)
-            for a, b in zip(cuts, cuts[1:], strict=False)
-        ]
-        found += pieces
+        found += [Run(edge, a, b, False, contour) for a, b in zip(cuts, cuts[1:], strict=False)]
+    seen = _which_are_seen(body, sight, found)
+    found = [replace(run, seen=True) if each else run for run, each in zip(found, seen, strict=True)]
     return _joined(_once(found, sight, body.model.size))
 
 
-# ---------------------------------------------------------------------------------------------------------------- cuts
 # ---------------------------------------------------------------------------------------------------------------- seen
 @dataclass(frozen=True)
 class _Boxes:
@@ -82,36 +83,71 @@ class _Boxes:
         told = np.concatenate([sight.image(corners), sight.nearness(corners)[..., None]], axis=2)
         return _Boxes(told.min(axis=0), told.max(axis=0))
 
-    def before(self, sight: Sight, place: Array, slack: float) -> list[int]:
-        """The parts that may stand before a place, or that it lies on."""
-        at, near = sight.image(place), float(sight.nearness(place))
-        covers = (self.lows[:, :2] <= at + slack) & (self.highs[:, :2] >= at - slack)
-        return np.flatnonzero(covers.all(axis=1) & (self.highs[:, 2] > near + slack)).tolist()
+    def before(self, sight: Sight, places: Array, slack: float) -> Bools:
+        """The parts that may stand before each place, or that it lies on, (places, parts)."""
+        at, near = sight.image(places)[:, None], sight.nearness(places)[:, None]
+        covers = ((self.lows[:, :2] <= at + slack) & (self.highs[:, :2] >= at - slack)).all(axis=2)
+        found: Bools = covers & (self.highs[:, 2] > near + slack)
+        return found
 
 
-def _is_seen(body: Body, sight: Sight, boxes: _Boxes, edge: Edge, t: float) -> bool:
-    """Whether a place of an edge, between its cuts, is seen."""
-    model = body.model
-    x, y, z = edge.curve.place(t)
-    place, slack = np.array([x, y, z]), model.near
-    section = edge.section or _section(model, edge, t, place)
-    if section is None:
-        return False
-    eye, reach = sight.towards((x, y, z))
-    x = sum(a * b for a, b in zip(eye, section.first, strict=True))
-    y = sum(a * b for a, b in zip(eye, section.second, strict=True))
+def _which_are_seen(body: Body, sight: Sight, several: Sequence[Run]) -> list[bool]:
+    """Which of several pieces are seen, by their middles: where the way to the eye passes flat parts only, all at once."""
+    model, seen = body.model, [False] * len(several)
+    if not several:
+        return seen
+    walls = Walls(model)
+    places = _middles(several)
+    before = _Boxes.of(model, sight).before(sight, places, model.near)
+    rays: list[tuple[int, list[float], list[float], float]] = []
+    known: dict[int, list[list[float]]] = {}
+    for n, (run, place) in enumerate(zip(several, places.tolist(), strict=True)):
+        eye, reach = sight.towards(place)
+        section = run.edge.section
+        if section is None:
+            section = _section(model, run.edge, (run.low + run.high) / 2, places[n])
+            asides = [] if section is None else _free_sides(section, eye)
+        elif math.isfinite(reach):
+            asides = _free_sides(section, eye)
+        else:  # the same arrangement is seen alike everywhere
+            if id(section.inside) not in known:
+                known[id(section.inside)] = _free_sides(section, eye)
+            asides = known[id(section.inside)]
+        rays += [(n, eye, aside, reach) for aside in asides]
+    curved = [any(row) for row in before[:, ~walls.flat].tolist()]
+    at_once = [ray for ray in rays if not curved[ray[0]]]
+    if at_once:
+        of = np.array([n for n, *_ in at_once])
+        together = Rays(
+            places[of],
+            np.array([eye for _, eye, _, _ in at_once]),
+            np.array([aside for *_, aside, _ in at_once]),
+            np.array([reach for *_, reach in at_once]),
+        )
+        for n in of[~blocked(model, walls, together, before[of])].tolist():
+            seen[n] = True
+    for n, eye, aside_of_it, reach in (ray for ray in rays if curved[ray[0]]):
+        parts = np.flatnonzero(before[n]).tolist()
+        seen[n] = seen[n] or not _is_blocked(model, parts, places[n].tolist(), eye, aside_of_it, reach)
+    return seen
+
+
+def _middles(several: Sequence[Run]) -> Array:
+    """The middles of pieces, (pieces, 3)."""
+    return np.array([run.edge.curve.place((run.low + run.high) / 2) for run in several])
+
+
+def _free_sides(section: Section, eye: Triple) -> list[Triple]:
+    """The directions to the sides of the way to the eye on which the body does not begin at once."""
+    x, y = dot(eye, section.first), dot(eye, section.second)
     size = math.hypot(x, y)
     if size < 1e-9:
-        return False
-    before = boxes.before(sight, place, slack)
-    for left in (True, False):
-        if _sector_beside(section.branches, section.inside, math.atan2(y, x), left):
-            continue
-        sign = 1.0 if left else -1.0
-        aside = [sign * (-y * a + x * b) / size for a, b in zip(section.first, section.second, strict=True)]
-        if not _is_blocked(model, before, place.tolist(), eye, aside, reach):
-            return True
-    return False
+        return []
+    found = []
+    for left, sign in ((True, 1.0), (False, -1.0)):
+        if not _sector_beside(section.branches, section.inside, math.atan2(y, x), left):
+            found.append([sign * (-y * a + x * b) / size for a, b in zip(section.first, section.second, strict=True)])
+    return found
 
 
 def _section(model: Model, edge: Edge, t: float, place: Array) -> Section | None:
@@ -227,18 +263,20 @@ def _once(found: Sequence[Run], sight: Sight, size: float) -> list[Run]:
     """The pieces without those that lie under another: seen before hidden, edges before contours, each once."""
     spots: dict[tuple[int, int], list[tuple[Span, tuple[Span, Span]]]] = {}
     step = size * 1e-6
+    wide = 8 * step
     ordered = sorted(range(len(found)), key=lambda k: (not found[k].seen, found[k].contour, k))
     chosen = set()
     for k in ordered:
         run = found[k]
         first, middle, last = (sight.spot(run.edge.curve.place(t)) for t in (run.low, (run.low + run.high) / 2, run.high))
         ends = first, last
-        cell = (math.floor(middle[0] / (8 * step)), math.floor(middle[1] / (8 * step)))
-        around = [each for dx in (-1, 0, 1) for dy in (-1, 0, 1) for each in spots.get((cell[0] + dx, cell[1] + dy), ())]
-        if any(_same_piece(middle, ends, *other, step) for other in around):
+        cell = math.floor(middle[0] / wide), math.floor(middle[1] / wide)
+        if any(_same_piece(middle, ends, *other, step) for other in spots.get(cell, ())):
             continue
         chosen.add(k)
-        spots.setdefault(cell, []).append((middle, ends))
+        across, up = ({math.floor((c - step) / wide), math.floor((c + step) / wide)} for c in middle)
+        for each in product(across, up):  # every cell from which it may be asked for
+            spots.setdefault(each, []).append((middle, ends))
     return [run for k, run in enumerate(found) if k in chosen]
 
 
@@ -267,8 +305,11 @@ def _joined(found: Sequence[Run]) -> list[Run]:
             joined.append(run)
     done: list[Run] = []
     for run in joined:  # a closed edge that was begun at a cut may go on at its beginning
+        if run.edge.curve.is_straight:
+            done.append(run)
+            continue
         at = next((n for n, each in enumerate(done) if each.edge is run.edge), -1)
-        first = done[at] if at >= 0 and not run.edge.curve.is_straight else None
+        first = done[at] if at >= 0 else None
         if first is not None and abs(run.high - first.low - TURN) < 1e-9 and run.seen == first.seen:
             done[at] = Run(run.edge, run.low, first.high + TURN, run.seen, run.contour)
         else:

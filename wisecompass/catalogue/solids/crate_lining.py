@@ -6,11 +6,12 @@ import math
 from collections.abc import Sequence
 from contextlib import suppress
 from fractions import Fraction
+from functools import cached_property
 from itertools import pairwise
 from typing import TYPE_CHECKING, Any, cast
 
 from wisecompass.arithmetic import roughly
-from wisecompass.catalogue.solids.crate_parts import Place, SetOut
+from wisecompass.catalogue.solids.crate_parts import Ends, Place, SetOut
 from wisecompass.catalogue.solids.crate_plan import back, shown
 from wisecompass.drafting.crating import Drawn, Spot, Viewed
 from wisecompass.drafting.pens import Pen
@@ -88,25 +89,24 @@ class LinedIn(SetOut):
         for edge in self.plan.body.edges:
             if edge.smooth:
                 continue
-            places = edge.places(CHORDS)
+            places = edge.places(CHORDS).tolist()
+            from_low = [self._from_low(place) for place in places]
             images = []
             for frame, x0, y0 in origins:
-                spots = (frame.spot(self._from_low(place)) for place in places)
+                spots = map(frame.spot, from_low)
                 images.append((b.block_name, tuple((x0 + x, y0 + y) for x, y in spots)))
-            way = tuple((float(x) - low_x, wall - float(y), float(z) - low_z) for x, y, z in places)
+            way = tuple((x - low_x, wall - y, z - low_z) for x, y, z in places)
             b.in_space_along(way)
             b.belongings.append(Belonging(self._parts_of(edge), tuple(images), way))
 
     def _parts_of(self, edge: Edge) -> tuple[int, ...]:
         """The numbers of the parts on whose surfaces an edge lies, from 1."""
+        import numpy as np
+
         model, middle = self.plan.body.model, edge.curve.place(edge.middle)
-        found = []
-        for n, walls in enumerate(model.walls):
-            reaches = zip(model.lows[n], middle, model.highs[n], strict=True)
-            inside = all(low - model.near <= c <= high + model.near for low, c, high in reaches)
-            if inside and any(k in edge.surfaces for k, _ in walls):
-                found.append(n + 1)
-        return tuple(found)
+        at = np.array(middle)
+        reached = ((model.lows - model.near <= at) & (at <= model.highs + model.near)).all(axis=1)
+        return tuple(n + 1 for n in np.flatnonzero(reached).tolist() if any(k in edge.surfaces for k, _ in model.walls[n]))
 
     # ------------------------------------------------------------------------------------------------------- lining in
     def enclose(self) -> None:
@@ -148,7 +148,7 @@ class LinedIn(SetOut):
         for run in pieces:
             cones = [self.plan.body.model.surfaces[k] for k in run.edge.surfaces]
             cone = next((each for each in cones if isinstance(each, Cone) and each.axis == frame.eye_axis), None)
-            spots = [frame.spot(self._from_low(place)) for place in run.places(8)]
+            spots = self._spots(view, run, 8)
             if cone is None or run.edge.curve.is_straight or self._circle(view, spots) is not None:
                 continue
             middle = self._from_low(cone.centre)
@@ -176,7 +176,7 @@ class LinedIn(SetOut):
         for run in pieces:
             ends = self._straight(view, run)
             if ends is None:
-                spots = [view.frame.spot(self._from_low(place)) for place in run.places(8)]
+                spots = self._spots(view, run, 8)
                 circle = self._circle(view, spots)
                 whole = (id(circle), True) if run.closes else (id(run), False)
                 if circle is None:
@@ -224,18 +224,29 @@ class LinedIn(SetOut):
         if not seen:
             b.caution("Hidden edges are thin: drawn heavy they would be taken for edges before.")
 
-    def _straight(self, view: Viewed, run: Run) -> tuple[Spot, Spot, Place, Place] | tuple[()] | None:
-        """The ends of a piece that is straight in the view, there and in space; nothing of a point; None of a curve."""
-        near, frame = self.sheet.near, view.frame
-        places = [self._from_low(place) for place in run.places(8)]
+    @cached_property
+    def _straight_ends(self) -> dict[tuple[str, int], tuple[Run, Ends]]:
+        return {}
+
+    def _straight(self, view: Viewed, run: Run) -> Ends:
+        """The ends of a piece that is straight in the view; remembered, for it is asked for again and again."""
+        key = view.frame.title, id(run)
+        if key not in self._straight_ends:
+            self._straight_ends[key] = run, self._ends_of(view, run)  # with the piece, so that no other is taken for it
+        return self._straight_ends[key][1]
+
+    def _ends_of(self, view: Viewed, run: Run) -> Ends:
+        near, frame, straight = self.sheet.near, view.frame, run.edge.curve.is_straight
+        places = [self._from_low(place) for place in run.places(1 if straight else 8).tolist()]
         spots = [frame.spot(place) for place in places]
         (x1, y1), (x2, y2) = spots[0], spots[-1]
         size = math.hypot(x2 - x1, y2 - y1)
-        if run.edge.curve.is_straight and size < near:
+        if straight and size < near:
             return ()
-        bent = max(abs((x - x1) * (y2 - y1) - (y - y1) * (x2 - x1)) for x, y in spots)
-        if not run.edge.curve.is_straight and (size < near or bent / size > near):
-            return None
+        if not straight:
+            bent = max(abs((x - x1) * (y2 - y1) - (y - y1) * (x2 - x1)) for x, y in spots)
+            if size < near or bent / size > near:
+                return None
         return spots[0], spots[-1], places[0], places[-1]
 
     def _ink(self, view: Viewed, first: tuple[Spot, Place], last: tuple[Spot, Place], pen: Pen, why: str) -> None:
@@ -284,8 +295,8 @@ class LinedIn(SetOut):
 
     def _arc(self, view: Viewed, run: Run, pen: Pen) -> None:
         """Line in one of them."""
-        sheet, frame, b = self.sheet, view.frame, self.b
-        spots = [frame.spot(self._from_low(place)) for place in run.places(8)]
+        sheet, b = self.sheet, self.b
+        spots = self._spots(view, run, 8)
         drawn = self._circle(view, spots)
         assert drawn is not None
         circle = drawn.shape

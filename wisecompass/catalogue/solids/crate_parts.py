@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from itertools import pairwise
-from typing import Any, TypeAlias
+from typing import TYPE_CHECKING, Any, TypeAlias
 
 from wisecompass.arithmetic import roughly
 from wisecompass.catalogue.solids.crate_plan import SIX, THREE, Plan, in_floats, origin, plan_of
@@ -18,11 +18,18 @@ from wisecompass.geometry import plane
 from wisecompass.geometry.parts import RISING, Part, bounds
 from wisecompass.geometry.plane import Circle, Line, Point
 
+if TYPE_CHECKING:
+    from wisecompass.geometry.sight import Run
+
 BETWEEN = 0.45
 """White between two views, as a share of the body's size."""
 
 Place: TypeAlias = Sequence[float]
 """A place in space from the low corner."""
+
+
+Ends: TypeAlias = "tuple[Spot, Spot, Place, Place] | tuple[()] | None"
+"""The ends of a piece that is straight in a view, there and in space; nothing of a point; None of a curve."""
 
 
 class SetOut:
@@ -41,7 +48,12 @@ class SetOut:
         return place if roughly(bare(self.low[axis])) == 0 else place - self.low[axis]
 
     def _from_low(self, place: Any) -> list[float]:
-        return [float(c) - low for c, low in zip(place, self.plan.low, strict=True)]
+        (x, y, z), (a, b, c) = place, self.plan.low
+        return [float(x) - a, float(y) - b, float(z) - c]
+
+    def _spots(self, view: Viewed, run: Run, chords: int) -> list[Spot]:
+        """Where places along a piece lie in a view."""
+        return [view.frame.spot(self._from_low(place)) for place in run.places(chords).tolist()]
 
     # ------------------------------------------------------------------------------------------------------ the views
     def lay_out(self) -> None:

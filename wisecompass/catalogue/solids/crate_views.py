@@ -75,7 +75,7 @@ class Crate(LinedIn):
             if not isinstance(drawn.shape, Circle):
                 continue
             runs = [run for run in shown(self.floats, view.frame) if not run.edge.curve.is_straight]
-            spots = [(run, [view.frame.spot(self._from_low(place)) for place in run.places(3)]) for run in runs]
+            spots = [(run, self._spots(view, run, 3)) for run in runs]
             there = [run for run, places in spots if all(drawn.holds(spot, near) for spot in places)]
             if there:
                 c, r = drawn.shape.centre, float(drawn.shape.radius)
