@@ -28,7 +28,7 @@ from wisecompass.geometry.curves_in_space import (
 from wisecompass.geometry.meeting import generator, meeting
 from wisecompass.geometry.model import ONE_PLACE, Model, Triple
 from wisecompass.geometry.parts import Part
-from wisecompass.geometry.section import SMOOTH, Around, Section, dot, section_at
+from wisecompass.geometry.section import Around, Section, Side, dot, faces_of, section_at
 from wisecompass.geometry.straight_edges import Piece, Walls, by_row, lines_of_planes, near_parts, pieces_along
 from wisecompass.geometry.surfaces import Cone, Flat, Round, across
 
@@ -37,16 +37,6 @@ if TYPE_CHECKING:
 
 STRAY = 1e-4
 """The share of the body's size below which an edge that hangs on nothing is what rounding leaves where surfaces touch."""
-
-
-@dataclass(frozen=True)
-class Side:
-    """A face of the body beside an edge: its surface, whether the body's outward normal goes ``along`` the surface's
-    gradient, and whether the face lies to the left of the edge's way, seen from outside."""
-
-    surface: int
-    along: bool
-    left: bool
 
 
 @dataclass(frozen=True)
@@ -123,14 +113,12 @@ def _pieces_put_together(line: Straight, pieces: Sequence[Piece]) -> list[Edge]:
     """The edges among the pieces of a line: those that go on alike are one."""
     found: list[Edge] = []
     for piece in pieces:
-        faces = _faces(piece.section, contour=False)
-        if faces is None:
-            continue
-        sides, smooth = faces
-        if found and found[-1].high == piece.low and found[-1].sides == sides and found[-1].smooth == smooth:
-            found[-1] = replace(found[-1], high=piece.high, surfaces=piece.through, section=piece.section)
+        last = found[-1] if found else None
+        if last is not None and last.high == piece.low and last.sides == piece.sides and last.smooth == piece.smooth:
+            found.pop()
+            found.append(Edge(line, last.low, piece.high, piece.through, piece.sides, piece.smooth, section=piece.section))
         else:
-            found.append(Edge(line, piece.low, piece.high, piece.through, sides, smooth, section=piece.section))
+            found.append(Edge(line, piece.low, piece.high, piece.through, piece.sides, piece.smooth, section=piece.section))
     return found
 
 
@@ -266,39 +254,11 @@ def _about(
     """What is about a place of a curve: all surfaces through it, the faces that begin there, and whether one goes on into
     the other; None where no face begins or where one goes on."""
     section = section_at(model, at, near)
-    faces = None if section is None else _faces(section, contour)
+    faces = None if section is None else faces_of(section, contour)
     if section is None or faces is None:
         return None
     alike = at.curve.is_straight and all(isinstance(model.surfaces[k], Flat) for k in section.through)
     return section.through, *faces, section if alike else None
-
-
-def _faces(section: Section, contour: bool) -> tuple[tuple[Side, ...], bool] | None:
-    """The faces of the body that begin at a curve, and whether one goes on into the other; None where none begins or where
-    one goes on."""
-    branches, inside, flat = section.branches, section.inside, section.slopes
-    changes = [(branches[n], inside[n]) for n in range(len(branches)) if inside[n - 1] != inside[n]]
-    if not changes:
-        return None
-    sides = []
-    for (angle, _, k), after in changes:
-        gx, gy = flat[k]
-        u = (math.cos(angle), math.sin(angle))
-        outward = (u[1], -u[0]) if after else (-u[1], u[0])  # away from the side that is inside
-        along = gx * outward[0] + gy * outward[1] > 0
-        # seen from outside with the tangent ahead, the left is outward x tangent; first, second, tangent turn to the right
-        left = outward[1] * u[0] - outward[0] * u[1] > 0
-        sides.append(Side(k, along, left))
-    smooth = False
-    if len(changes) == 2:
-        (one, *_), (other, *_) = changes
-        turn = abs((one[0] - other[0]) % (2 * math.pi) - math.pi)
-        smooth = turn < SMOOTH * 100
-    if smooth and sides[0].surface == sides[1].surface and not contour:
-        return None
-    if contour and not smooth:
-        return None
-    return tuple(sides), smooth
 
 
 # -------------------------------------------------------------------------------------------------------------- corners
@@ -320,20 +280,20 @@ def _with_corners(model: Model, found: Sequence[Edge]) -> Body:
         first, _, last = ends_and_middles[n]
         if not math.isfinite(float((first + last).sum())):
             continue
-        ends = spots.of(first), spots.of(last)
+        ends = spots.of(*first.tolist()), spots.of(*last.tolist())
         if ends[0] == ends[1] and float(np.nanmax(np.abs(edge.places(8) - first))) < step:
             continue
         mark = (min(ends), max(ends), edge.surfaces, tuple(middles[n]))
         if len(edge.surfaces) > 2 and mark in told:
             continue
         told.add(mark)
-        edges.append(replace(edge, ends=ends))
+        edges.append(Edge(edge.curve, edge.low, edge.high, edge.surfaces, edge.sides, edge.smooth, ends, edge.section))
     edges = _without_strays(model, edges)
     corners = np.array(spots.places).reshape(-1, 3)
     slopes = 2 * corners[:, None] * model.rows[:, :3] + model.rows[:, 3:6]
     sizes = np.maximum(np.sqrt((slopes**2).sum(axis=2)), 1e-300)
     through = by_row(np.abs(values(model.rows, corners)) <= step * sizes)
-    return Body(model, edges, spots.places, [tuple(each) for each in through])
+    return Body(model, edges, list(corners), [tuple(each) for each in through])
 
 
 def _is_whole(edge: Edge) -> bool:
@@ -360,20 +320,20 @@ class _Spots:
     """Places; those nearer than a step are one. Each is known in all cells that it may be asked for from."""
 
     def __init__(self, step: float) -> None:
-        self.step, self.places = step, list[Array]()
+        self.step, self.places = step, list[tuple[float, float, float]]()
         self._cells: dict[tuple[int, ...], list[int]] = {}
 
-    def of(self, place: Array) -> int:
+    def of(self, x: float, y: float, z: float) -> int:
         """The number of a place."""
         step, wide = self.step, self.step * WIDE
-        x, y, z = place.tolist()
         for k in self._cells.get((math.floor(x / wide), math.floor(y / wide), math.floor(z / wide)), ()):
-            if float(np.abs(self.places[k] - place).max()) < step:
+            a, b, c = self.places[k]
+            if max(abs(a - x), abs(b - y), abs(c - z)) < step:
                 return k
         reach = [range(math.floor((c - step) / wide), math.floor((c + step) / wide) + 1) for c in (x, y, z)]
         for cell in product(*reach):
             self._cells.setdefault(cell, []).append(len(self.places))
-        self.places.append(place)
+        self.places.append((x, y, z))
         return len(self.places) - 1
 
 

@@ -129,6 +129,14 @@ def _images(sight: Sight, edges: Sequence[Edge]) -> list[Array]:
     return [ends[n] if edge.curve.is_straight else sight.image(edge.places(CHORDS)) for n, edge in enumerate(edges)]
 
 
+def _wide(image: Array) -> float:
+    """How far an image reaches, to the right or upwards."""
+    if len(image) == 2:
+        (x1, y1), (x2, y2) = image.tolist()
+        return float(max(abs(x2 - x1), abs(y2 - y1)))
+    return float(np.ptp(image, axis=0).max())
+
+
 def _first(image: Array) -> Array:
     found: Array = image[0]
     return found
@@ -145,7 +153,7 @@ class Images:
     def __init__(self, body: Body, sight: Sight, strokes: Sequence[tuple[Edge, bool]]) -> None:
         self.sight, self.near = sight, body.model.near * 10
         images = _images(sight, [edge for edge, _ in strokes])
-        keep = [k for k, image in enumerate(images) if float(np.ptp(image, axis=0).max()) > self.near]
+        keep = [k for k, image in enumerate(images) if _wide(image) > self.near]
         self.strokes = [strokes[k] for k in keep]
         self.images = [images[k] for k in keep]
         self.found: list[list[float]] = [[] for _ in keep]

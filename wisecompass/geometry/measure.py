@@ -16,9 +16,10 @@ import numpy as np
 
 from wisecompass.arithmetic import Number, atan2_deg, root, roughly, turning_integral
 from wisecompass.geometry.curves_in_space import TURN, Wound
-from wisecompass.geometry.edges import Body, Edge, Side
+from wisecompass.geometry.edges import Body, Edge
 from wisecompass.geometry.meeting import halving
 from wisecompass.geometry.parts import Part, surfaces
+from wisecompass.geometry.section import Side
 from wisecompass.geometry.solving import NUMERICAL, cross, dot, is_ball, settled, solved
 from wisecompass.geometry.surfaces import Cone, Flat, Pipe, Spot, Surface, across
 from wisecompass.geometry.winding import Winding

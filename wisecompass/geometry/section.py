@@ -42,6 +42,44 @@ class Section:
     through: tuple[int, ...]
 
 
+@dataclass(frozen=True)
+class Side:
+    """A face of the body beside an edge: its surface, whether the body's outward normal goes ``along`` the surface's
+    gradient, and whether the face lies to the left of the edge's way, seen from outside."""
+
+    surface: int
+    along: bool
+    left: bool
+
+
+def faces_of(section: Section, contour: bool) -> tuple[tuple[Side, ...], bool] | None:
+    """The faces of the body that begin at a curve, and whether one goes on into the other; None where none begins or where
+    one goes on."""
+    branches, inside, flat = section.branches, section.inside, section.slopes
+    changes = [(branches[n], inside[n]) for n in range(len(branches)) if inside[n - 1] != inside[n]]
+    if not changes:
+        return None
+    sides = []
+    for (angle, _, k), after in changes:
+        gx, gy = flat[k]
+        u = (math.cos(angle), math.sin(angle))
+        outward = (u[1], -u[0]) if after else (-u[1], u[0])  # away from the side that is inside
+        along = gx * outward[0] + gy * outward[1] > 0
+        # seen from outside with the tangent ahead, the left is outward x tangent; first, second, tangent turn to the right
+        left = outward[1] * u[0] - outward[0] * u[1] > 0
+        sides.append(Side(k, along, left))
+    smooth = False
+    if len(changes) == 2:
+        (one, *_), (other, *_) = changes
+        turn = abs((one[0] - other[0]) % (2 * math.pi) - math.pi)
+        smooth = turn < SMOOTH * 100
+    if smooth and sides[0].surface == sides[1].surface and not contour:
+        return None
+    if contour and not smooth:
+        return None
+    return tuple(sides), smooth
+
+
 def section_at(model: Model, at: Around, near: Sequence[int]) -> Section | None:
     """The section about a place of a curve; None where no part reaches it."""
     if not math.isfinite(at.place[0] + at.place[1] + at.place[2]):

@@ -10,8 +10,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import product
+from typing import TypeAlias
 
 import numpy as np
 
@@ -23,6 +24,9 @@ from wisecompass.geometry.roots import roots
 from wisecompass.geometry.section import Around, Section, dot, section_at
 from wisecompass.geometry.straight_edges import Bools, Walls
 from wisecompass.geometry.straight_sight import Rays, blocked
+
+Piece: TypeAlias = tuple[Edge, float, float, bool]
+"""An edge, two of its places, and whether it is a contour."""
 
 
 @dataclass(frozen=True)
@@ -51,15 +55,15 @@ def runs(body: Body, sight: Sight) -> list[Run]:
     turning = contours(body, sight)
     strokes = [(edge, False) for edge in body.edges if not edge.smooth] + [(edge, True) for edge in turning]
     lines = Images(body, sight, strokes)
-    found: list[Run] = []
+    pieces: list[Piece] = []
     for n, (edge, contour) in enumerate(lines.strokes):
         cuts = lines.cuts(n)
         whole = edge.closes and abs(edge.high - edge.low - TURN) < 1e-9
         if whole and len(cuts) > 2 and not lines.is_cut_at_its_seam(n):  # begin at a cut, so that nothing is cut in two
             cuts = [*cuts[1:-1], cuts[1] + TURN]
-        found += [Run(edge, a, b, False, contour) for a, b in zip(cuts, cuts[1:], strict=False)]
-    seen = _which_are_seen(body, sight, found)
-    found = [replace(run, seen=True) if each else run for run, each in zip(found, seen, strict=True)]
+        pieces += [(edge, a, b, contour) for a, b in zip(cuts, cuts[1:], strict=False)]
+    seen = _which_are_seen(body, sight, pieces)
+    found = [Run(edge, a, b, each, contour) for (edge, a, b, contour), each in zip(pieces, seen, strict=True)]
     return _joined(_once(found, sight, body.model.size))
 
 
@@ -91,21 +95,21 @@ class _Boxes:
         return found
 
 
-def _which_are_seen(body: Body, sight: Sight, several: Sequence[Run]) -> list[bool]:
+def _which_are_seen(body: Body, sight: Sight, several: Sequence[Piece]) -> list[bool]:
     """Which of several pieces are seen, by their middles: where the way to the eye passes flat parts only, all at once."""
     model, seen = body.model, [False] * len(several)
     if not several:
         return seen
     walls = Walls(model)
-    places = _middles(several)
+    places = np.array([edge.curve.place((low + high) / 2) for edge, low, high, _ in several])
     before = _Boxes.of(model, sight).before(sight, places, model.near)
     rays: list[tuple[int, list[float], list[float], float]] = []
     known: dict[int, list[list[float]]] = {}
-    for n, (run, place) in enumerate(zip(several, places.tolist(), strict=True)):
+    for n, ((edge, low, high, _), place) in enumerate(zip(several, places.tolist(), strict=True)):
         eye, reach = sight.towards(place)
-        section = run.edge.section
+        section = edge.section
         if section is None:
-            section = _section(model, run.edge, (run.low + run.high) / 2, places[n])
+            section = _section(model, edge, (low + high) / 2, places[n])
             asides = [] if section is None else _free_sides(section, eye)
         elif math.isfinite(reach):
             asides = _free_sides(section, eye)
@@ -130,11 +134,6 @@ def _which_are_seen(body: Body, sight: Sight, several: Sequence[Run]) -> list[bo
         parts = np.flatnonzero(before[n]).tolist()
         seen[n] = seen[n] or not _is_blocked(model, parts, places[n].tolist(), eye, aside_of_it, reach)
     return seen
-
-
-def _middles(several: Sequence[Run]) -> Array:
-    """The middles of pieces, (pieces, 3)."""
-    return np.array([run.edge.curve.place((run.low + run.high) / 2) for run in several])
 
 
 def _free_sides(section: Section, eye: Triple) -> list[Triple]:
@@ -264,13 +263,14 @@ def _once(found: Sequence[Run], sight: Sight, size: float) -> list[Run]:
     spots: dict[tuple[int, int], list[tuple[Span, tuple[Span, Span]]]] = {}
     step = size * 1e-6
     wide = 8 * step
-    ordered = sorted(range(len(found)), key=lambda k: (not found[k].seen, found[k].contour, k))
+    places = np.array(
+        [run.edge.curve.place(t) for run in found for t in (run.low, (run.low + run.high) / 2, run.high)]
+    ).reshape(-1, 3, 3)
+    images = [((a, b), (c, d), (e, f)) for (a, b), (c, d), (e, f) in sight.image(places).tolist()]
     chosen = set()
-    for k in ordered:
-        run = found[k]
-        first, middle, last = (sight.spot(run.edge.curve.place(t)) for t in (run.low, (run.low + run.high) / 2, run.high))
-        ends = first, last
-        cell = math.floor(middle[0] / wide), math.floor(middle[1] / wide)
+    for k in sorted(range(len(found)), key=lambda k: (not found[k].seen, found[k].contour, k)):
+        first, middle, last = images[k]
+        ends, cell = (first, last), (math.floor(middle[0] / wide), math.floor(middle[1] / wide))
         if any(_same_piece(middle, ends, *other, step) for other in spots.get(cell, ())):
             continue
         chosen.add(k)

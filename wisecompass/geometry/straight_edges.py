@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from wisecompass.geometry.curves_in_space import Array, Straight
 from wisecompass.geometry.model import ONE_PLACE, Model, Triple
 from wisecompass.geometry.roots import PARALLEL
-from wisecompass.geometry.section import TOUCHING, Section, section_square_to
+from wisecompass.geometry.section import TOUCHING, Section, Side, faces_of, section_square_to
 from wisecompass.geometry.surfaces import Flat
 
 Bools: TypeAlias = NDArray[np.bool_]
@@ -74,11 +74,14 @@ class Walls:
 
 @dataclass(frozen=True)
 class Piece:
-    """A piece of a line between two cuts, the planes through it, and what is about it."""
+    """A piece of a line between two cuts, the planes through it, the faces that begin there and whether one goes on into the
+    other, and what is about it."""
 
     low: float
     high: float
     through: tuple[int, ...]
+    sides: tuple[Side, ...]
+    smooth: bool
     section: Section
 
 
@@ -170,8 +173,9 @@ def pieces_along(model: Model, walls: Walls, lines: Sequence[Stretch], near: Boo
     through, parts = by_row(touching[wanted]), by_row(about[wanted])
     told = of[wanted].tolist(), begin[wanted].tolist(), end[wanted].tolist(), through, parts
     for k, t, u, planes, several in zip(*told, strict=True):
-        section = arrangement(model, lines[k][0].way.tolist(), planes, several)
-        found[k].append(Piece(t, u, tuple(planes), section))
+        settled = arrangement(model, lines[k][0].way.tolist(), planes, several)
+        if settled is not None:
+            found[k].append(Piece(t, u, tuple(planes), *settled))
     return found
 
 
@@ -203,15 +207,22 @@ def by_row(table: Bools) -> list[list[int]]:
     return [listed[a:b] for a, b in zip([0, *ends], ends, strict=False)]
 
 
-def arrangement(model: Model, way: Triple, through: Sequence[int], parts: Sequence[int]) -> Section:
-    """What is about a line: the planes through it and the parts that reach there."""
+def arrangement(
+    model: Model, way: Triple, through: Sequence[int], parts: Sequence[int]
+) -> tuple[tuple[Side, ...], bool, Section] | None:
+    """What is about a line: the planes through it and the parts that reach there; None where no face begins."""
     place = {k: n for n, k in enumerate(through)}
-    about = tuple((model.parts[p].taken, tuple((place[k], side) for k, side in model.walls[p] if k in place)) for p in parts)
-    normals = tuple(model.normals[k] for k in through)
-    section = _settled((way[0], way[1], way[2]), normals, about)
+    about = tuple(
+        [(model.parts[p].taken, tuple([(place[k], side) for k, side in model.walls[p] if k in place])) for p in parts]
+    )
+    settled = _settled((way[0], way[1], way[2]), tuple([model.normals[k] for k in through]), about)
+    if settled is None:
+        return None
+    sides, smooth, section = settled
     branches = [(angle, bend, through[k]) for angle, bend, k in section.branches]
     slopes = {through[k]: slope for k, slope in section.slopes.items()}
-    return Section(section.first, section.second, branches, section.inside, slopes, tuple(through))
+    named = tuple([Side(through[side.surface], side.along, side.left) for side in sides])
+    return named, smooth, Section(section.first, section.second, branches, section.inside, slopes, tuple(through))
 
 
 @lru_cache(maxsize=ARRANGEMENTS)
@@ -219,6 +230,8 @@ def _settled(
     way: tuple[float, float, float],
     normals: tuple[tuple[float, float, float], ...],
     about: tuple[tuple[bool, tuple[tuple[int, float], ...]], ...],
-) -> Section:
+) -> tuple[tuple[Side, ...], bool, Section] | None:
     level = {k: [0.0, 0.0, 0.0] for k in range(len(normals))}
-    return section_square_to(list(way), {k: list(normal) for k, normal in enumerate(normals)}, level, about)
+    section = section_square_to(list(way), {k: list(normal) for k, normal in enumerate(normals)}, level, about)
+    faces = faces_of(section, contour=False)
+    return None if faces is None else (*faces, section)
