@@ -45,6 +45,16 @@ BRANCHES: dict[str, tuple[dict[str, str], ...]] = {
         for kind, base in (("prism", "24"), ("frustum", "24"), ("cylinder", "48"), ("cone", "48"), ("cone-frustum", "48"))
         for angle, front in (("0", "0"), ("0", "-7"), ("32", "5"), ("90", "8"))
     ),
+    "solids/crates": tuple(
+        {"parts": f"box 60 44 10 at 0 0 0; cone 40 52 at 30 22 10 along up; {more}", "views": views}
+        for more, views in (
+            ("less box 30 60 70 at 37.3 -5 10", "six"),
+            ("less wedge 60 44 40 at 0 0 22 rising right", "front-top-side"),
+            ("less cylinder 12 60 at 24 -5 22 along back", "six"),
+            ("cylinder 14 50 at 30 22 24 along right", "front-top-side"),
+            ("less prism 5 14 60 at 44 22 5 along up", "front-top-side"),
+        )
+    ),
     "pictorial/crates": tuple(
         {"parts": EDGES_ON, "projection": "one-point", "eye_right": right, "eye_height": high, "eye_distance": "300"}
         for right, high in (("0", "70"), ("60", "50"), ("20", "70"), ("0", "15"), ("32", "30"))

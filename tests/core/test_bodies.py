@@ -7,6 +7,7 @@ import os
 import random
 import unittest
 from collections.abc import Sequence
+from unittest import mock
 
 import numpy as np
 from manifold3d import Manifold
@@ -16,7 +17,7 @@ from tests.core import random_bodies
 from tests.core.random_bodies import parts, text
 from wisecompass.arithmetic import BALL
 from wisecompass.catalogue import problem
-from wisecompass.catalogue.solids.crate_plan import in_floats
+from wisecompass.catalogue.solids.crate_plan import in_floats, plan_of
 from wisecompass.drafting.answers import ball_of
 from wisecompass.drafting.crating import FRONT, LEFT, TOP
 from wisecompass.drafting.givens import bind
@@ -26,6 +27,7 @@ from wisecompass.geometry.measure import Measured
 from wisecompass.geometry.parts import Part, corners, surfaces
 from wisecompass.geometry.pieces import pieces
 from wisecompass.geometry.sight import Run, runs
+from wisecompass.geometry.straight_edges import Walls
 
 Array = NDArray[np.float64]
 
@@ -142,6 +144,35 @@ class Measures(unittest.TestCase):
                 self.assertAlmostEqual(volume, meshes[0].volume(), delta=share * max(1000.0, volume))
                 self.assertAlmostEqual(area, meshes[0].surface_area(), delta=10 * share * max(1000.0, area))
         self.assertGreater(apart, 0.8 * BODIES)
+
+    def test_bodies_reach_as_far_as_their_meshes(self) -> None:
+        """Also to the apex of a cone, where no edge ends."""
+        rng = random.Random("reaches")
+        known = ["box 60 44 10 at 0 0 0; cone 40 52 at 30 22 10 along up", "cone 9 20 at 0 0 0 along right"]
+        for written in [*known, *(text(rng, ROUND) for _ in range(BODIES))]:
+            several = parts(written)
+            box = mesh(several).bounding_box()
+            for axis, ends in enumerate(plan_of(several).reach):
+                for end, there in zip(ends, (box[axis], box[axis + 3]), strict=True):
+                    self.assertAlmostEqual(end, there, delta=2e-3, msg=written)
+
+    def test_what_is_told_at_once_is_what_is_told_one_by_one(self) -> None:
+        """Edges among flat parts and sight past them: in arrays, and each by itself."""
+        rng = random.Random("at once")
+        central = Central((1.0, 0.0, 0.0), (0.0, 0.0, 1.0), (0.0, -1.0, 0.0), (10.3, -80.7, 50.1), 60.0)
+        for k in range(BODIES):
+            written = text(rng, ROUND if k % 4 == 0 else FLAT, 7)
+            told = []
+            for flat in (Walls.flat, property(lambda walls: np.zeros(len(walls.model.walls), dtype=bool))):
+                with mock.patch.object(Walls, "flat", flat):
+                    body = body_of(parts(written))
+                    edges = [(edge.ends, edge.surfaces, edge.sides, edge.smooth) for edge in body.edges]
+                    seen = [
+                        [(*np.round(run.places(2), 6).ravel().tolist(), run.seen) for run in runs(body, sight)]
+                        for sight in (FRONT.sight, ISOMETRIC, central)
+                    ]
+                    told.append((edges, seen))
+            self.assertEqual(told[0], told[1], written)
 
 
 class Pieces(unittest.TestCase):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import os
 import random
 import unittest
@@ -84,7 +85,7 @@ class Drawn(unittest.TestCase):
     def test_a_blind_hand_inks_what_is_drawn(self) -> None:
         rng = random.Random("ink")
         for _ in range(BODIES):
-            typed = drawable(rng, ("box", "wedge", "prism", "cylinder"))
+            typed = drawable(rng, random_bodies.KINDS)
             board = construct(CRATES, typed, WAY, PLAIN)
             hand = Hand(given_numbers(typed))
             hand.draw(acts_of(board))
@@ -130,6 +131,65 @@ class Drawn(unittest.TestCase):
             ends = [((round(m.x1, 6), round(m.y1, 6)), (round(m.x2, 6), round(m.y2, 6))) for m in segments]
             found.append(sorted(tuple(sorted(pair)) for pair in ends))
         self.assertTrue(all(each == found[0] for each in found))
+
+
+class Cones(unittest.TestCase):
+    """Cut cones, on a plate: their curves by points on generators, against the equations of the cone and of what cuts it."""
+
+    RADIUS, HEIGHT = 20.0, 52.0
+    CONE = "box 60 44 10 at 0 0 0; cone 40 52 at 30 22 10 along up"
+
+    def points(self, more: str, view: str) -> list[tuple[float, float]]:
+        """The points of the curves of a view as a blind hand has drawn them, from the image of the low corner."""
+        typed = read(f"{self.CONE}; {more}")
+        board = construct(CRATES, typed, WAY, PLAIN)
+        hand = Hand(given_numbers(typed), 1)
+        hand.draw(acts_of(board))
+        start = hand.points["B" if view == "top view" else "C"]
+        steps = [step for step in board.steps if step.verb == "fair curve" and view in step.text]
+        found = [hand.points[str(name)] - start for step in steps for act in step.acts for name in act.on]
+        return [(place.real, place.imag) for place in found]
+
+    def test_a_plane_along_the_axis_gives_a_hyperbola(self) -> None:
+        found = self.points("less box 30 60 70 at 37 -5 10", "left side view")
+        self.assertGreaterEqual(len(found), 7)
+        for y, z in found:
+            radius = (10 + self.HEIGHT - z) * self.RADIUS / self.HEIGHT
+            self.assertAlmostEqual(math.hypot(37 - 30, -y - 22), radius, places=9)
+
+    def test_a_slope_gives_an_ellipse(self) -> None:
+        found = self.points("less wedge 60 44 40 at 0 0 22 rising right; less box 60 44 60 at 0 0 62", "top view")
+        self.assertGreaterEqual(len(found), 12)
+        for x, y in found:
+            radius = (10 + self.HEIGHT - (22 + x * 40 / 60)) * self.RADIUS / self.HEIGHT
+            self.assertAlmostEqual(math.hypot(x - 30, y - 22), radius, places=9)
+
+    def test_a_bore_through_it_lies_on_both(self) -> None:
+        found = self.points("less cylinder 12 60 at 24 -5 22 along back", "top view")
+        self.assertGreaterEqual(len(found), 12)
+        for x, y in found:
+            level = 10 + self.HEIGHT - math.hypot(x - 30, y - 22) * self.HEIGHT / self.RADIUS
+            self.assertAlmostEqual(math.hypot(x - 24, level - 22), 6.0, places=8)
+
+    def test_the_apex_counts_where_the_body_ends(self) -> None:
+        self.assertEqual(CRATES.find_truth(read(self.CONE), PLAIN).findings["height"], 62)
+        self.assertAlmostEqual(float(construct(CRATES, read(self.CONE), WAY, PLAIN).measured("height")), 62, places=9)
+
+    def test_few_bodies_with_cones_are_refused(self) -> None:
+        rng = random.Random("cones")
+        refused = bodies = 0
+        while bodies < 2 * BODIES:
+            written = random_bodies.text(rng, random_bodies.KINDS, 4)
+            if "cone" not in written:
+                continue
+            bodies += 1
+            try:
+                typed = read(written)
+                CRATES.require_method(WAY, typed)
+                construct(CRATES, typed, WAY, PLAIN)
+            except Infeasible:
+                refused += 1
+        self.assertLessEqual(refused, max(2, bodies // 10))
 
 
 class Refused(unittest.TestCase):
@@ -180,8 +240,11 @@ class Refused(unittest.TestCase):
                 read(text)
             self.assertEqual(caught.exception.nearest, kept)
 
-    def test_a_cut_cone_is_offered_without_cones_and_with_all_else(self) -> None:
-        typed = read("box 40 40 10 at 0 0 0; cone 30 30 at 20 20 10; less box 4 40 40 at 20 0 12; box 9 9 9 at 0 0 10")
+    def test_cones_that_cross_are_offered_without_cones_and_with_all_else(self) -> None:
+        typed = read(
+            "box 40 40 10 at 0 0 0; cone 30 30 at 20 20 10; cone 20 60 at -5 20 18 along right; box 4 40 40 at 50 0 12; "
+            "box 9 9 9 at 0 0 10"
+        )
         with self.assertRaises(Infeasible) as caught:
             CRATES.require_method(WAY, typed)
         self.assertEqual(len(lines_of(caught.exception.offer["parts"])), 3)

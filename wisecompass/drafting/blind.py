@@ -373,11 +373,13 @@ class Hand:
             self.line(name) if "way" in act else self.point(name)
 
     def line_in_between(self, act: Mapping[str, Any]) -> None:
-        """Inked along a line, from where one crosses it to where another does."""
-        line = self.line(act["on"][0])
-        if any(name in self.curves for name in act["on"][1:]):
+        """Inked along a line, from where one crosses it, or from a point on it, to where another does."""
+        line, ends = self.line(act["on"][0]), act["on"][1:]
+        if any(name in self.curves for name in ends):
+            for name in ends:
+                _ = name in self.curves or name in self.points or self.line(name)
             return  # to where a plotted curve is crossed
-        first, second = (_lines_meet(line, self.line(name)) for name in act["on"][1:])
+        first, second = (self.points[e] if e in self.points else _lines_meet(line, self.line(e)) for e in ends)
         if abs(second - first) < 1e-9:
             raise Stuck("there is nothing between the two")
         self.ink.append((first, second))

@@ -56,13 +56,13 @@ class Lining(Recorder):
     def line_in_between(
         self,
         line: Line,
-        across: tuple[Line | str, Line | str],
+        across: tuple[Line | Point | str, Line | Point | str],
         ends: tuple[Point, Point],
         pen: Pen = Pen.OUTLINE,
         why: str = "",
     ) -> None:
-        """Line in a line from where one, or a plotted curve, crosses it to where another does, within the current step;
-        ``ends`` are these places."""
+        """Line in a line from where one, or a plotted curve, crosses it to where another does, or from a point on it, within
+        the current step; ``ends`` are these places."""
         self.note("line in between", (line, *across), why=why, more={"pen": pen.value})
         self.edge(*ends, pen, name=line.name, told=False)
 

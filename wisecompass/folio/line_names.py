@@ -71,6 +71,7 @@ DOT_FREE = 2.0
 PLAIN = (
     *("arc about", "circle about", "crossing ", "perpendicular from", "projector of", "strip"),
     *("tick ", "upright at", "level at", "depth at", "side crossing", "line crossing", "ray from", "parallel for"),
+    "generator through",
 )
 """Names that say themselves which line is meant."""
 

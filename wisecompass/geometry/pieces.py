@@ -51,7 +51,7 @@ def pieces(body: Body) -> int:
             low, high = body.model.lows[n].tolist(), body.model.highs[n].tolist()
             for _ in range(max(4, PLACES // len(added))):
                 place = [chance.uniform(a, b) for a, b in zip(low, high, strict=True)]
-                if _is_inside(body.model, place):
+                if is_inside(body.model, place):
                     places.append(place)
                     groups.append(len(leader))
                     leader.append(len(leader))
@@ -109,10 +109,10 @@ def _inside_beside(model: Model, edge: Edge) -> Triple | None:
     step = BESIDE * model.size
     c, s = math.cos(way) * step, math.sin(way) * step
     found = [p + c * a + s * b for p, a, b in zip(place.tolist(), section.first, section.second, strict=True)]
-    return found if _is_inside(model, found) else None
+    return found if is_inside(model, found) else None
 
 
-def _is_inside(model: Model, place: Triple) -> bool:
+def is_inside(model: Model, place: Triple) -> bool:
     """Whether the last part that holds a place was added."""
     inside = False
     heights = values(model.rows, np.array([place]))[0].tolist()

@@ -8,38 +8,25 @@ from contextlib import suppress
 from fractions import Fraction
 from functools import cached_property
 from itertools import pairwise
-from typing import TYPE_CHECKING, Any, cast
+from typing import TYPE_CHECKING
 
 from wisecompass.arithmetic import roughly
-from wisecompass.catalogue.solids.crate_parts import Ends, Place, SetOut
+from wisecompass.catalogue.solids.crate_curves import Plotted
+from wisecompass.catalogue.solids.crate_parts import Ends, Place
 from wisecompass.catalogue.solids.crate_plan import back, shown
 from wisecompass.drafting.crating import Drawn, Spot, Viewed
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.step import Instrument
 from wisecompass.drafting.view import Belonging
-from wisecompass.geometry import plane
-from wisecompass.geometry.curves import Parametric
 from wisecompass.geometry.plane import Circle, Line, Point
 
 if TYPE_CHECKING:
-    from wisecompass.geometry.curves_in_space import Wound
     from wisecompass.geometry.edges import Edge
     from wisecompass.geometry.sight import Run
 
 
-STEP = 15
-"""The set squares' step: a curve that is neither straight nor round in a view is plotted at so many degrees about its
-pipe."""
-
-
 CHORDS = 24
 """Chords by which the picture in space follows a curved edge."""
-
-
-def as_array(t: float) -> Any:
-    import numpy as np
-
-    return np.array(t)
 
 
 class Stretches:
@@ -74,7 +61,7 @@ class Stretches:
         return done
 
 
-class LinedIn(SetOut):
+class LinedIn(Plotted):
     """The same with what is seen and what is hidden."""
 
     # -------------------------------------------------------------------------------------------------------- in space
@@ -212,7 +199,7 @@ class LinedIn(SetOut):
                 for first, last, ends in missing:
                     if any(d.is_straight and d.holds(last, near) for d in self.sheet.through(view, first)):
                         continue
-                    one, other = self.sheet.place(view, ends[0]), self.sheet.place(view, ends[1])
+                    one, other = self._placed(view, ends[0]), self._placed(view, ends[1])
                     self._know(view, self.b.joined(one, other, f"line {one.name} – {other.name}"), first, last)
 
     def _line_in(self, view: Viewed, lines: Stretches, pen: Pen) -> None:
@@ -268,14 +255,17 @@ class LinedIn(SetOut):
                 x, y = roughly(view.origin.x) + spot[0], roughly(view.origin.y) + spot[1]
                 points.append(Point(b.number(Fraction(x)), b.number(Fraction(y))))
             else:
-                points.append(sheet.place(view, place))
+                points.append(self._placed(view, place))
             ends.append(across or curve)
-        if any(end is None or end.radius for end in ends):
-            named = [sheet.place(view, place) for _, place in (first, last)]
+        marked = [end is None or bool(end.radius) for end in ends]
+        if any(marked) and not any(end is not None and end.chords for end in ends):
+            named = [self._placed(view, place) for _, place in (first, last)]
             b.edge(named[0], named[1], pen, why=why)
             return
-        one, other = (end.shape for end in ends if end is not None)
-        assert not isinstance(one, Circle) and not isinstance(other, Circle)
+        one, other = (
+            point if end is None or isinstance(end.shape, Circle) else end.shape
+            for end, point in zip(ends, points, strict=True)
+        )
         b.line_in_between(on.shape, (one, other), (points[0], points[1]), pen, why)
         for point in points:
             b.touch(on.shape, point)
@@ -306,84 +296,8 @@ class LinedIn(SetOut):
             assert start is not None
             b.line_in_arc(circle.centre, start, start, pen=pen)
             return
-        ends = [sheet.place(view, self._from_low(run.places(8)[k])) for k in (0, -1)]
+        ends = [self._placed(view, self._from_low(run.places(8)[k])) for k in (0, -1)]
         (cx, cy), (x1, y1), (x2, y2) = drawn.at, spots[0], spots[1]
         if (x1 - cx) * (y2 - cy) - (y1 - cy) * (x2 - cx) < 0:
             ends.reverse()
         b.line_in_arc(circle.centre, ends[0], ends[1], pen=pen)
-
-    def _plot_all(self, view: Viewed, plotted: Sequence[Run]) -> None:
-        """The curves of a view: all their points, then all of them faired."""
-        edges = {id(run.edge): run.edge for run in plotted}.values()
-        if not edges:
-            return
-        with self.b.gathered("mark", Instrument.PENCIL, f"Points of curves in the {view.frame.title}"):
-            points = [self._points(view, edge) for edge in edges]
-        with self.b.gathered("fair curve", Instrument.CURVE, f"The {view.frame.title}"):
-            for edge, several in zip(edges, points, strict=True):
-                self._fair(view, edge, several, [run for run in plotted if run.edge is edge])
-
-    def _points(self, view: Viewed, edge: Edge) -> list[Point]:
-        """Points of a curve: its ends, and those at the set squares' steps about its pipe."""
-        low, high = edge.low, edge.high
-        steps = range(math.ceil(math.degrees(low) / STEP + 1e-6), math.floor(math.degrees(high) / STEP - 1e-6) + 1)
-        inner: list[tuple[float, int | None]] = [(math.radians(STEP * k), k) for k in steps]
-        ordered = inner if edge.closes else [(low, None), *inner, (high, None)]
-        return [self._on_curve(view, edge, t, k) for t, k in ordered]
-
-    def _fair(self, view: Viewed, edge: Edge, points: Sequence[Point], several: Sequence[Run]) -> None:
-        """A curve through its points, seen and hidden."""
-        b, frame = self.b, view.frame
-        curve, low, high = edge.curve, edge.low, edge.high
-        x0, y0 = roughly(view.origin.x), roughly(view.origin.y)
-
-        def spot(t: float) -> Spot:
-            return frame.spot(self._from_low(curve.at(as_array(t))))
-
-        def place(t: float) -> Spot:
-            x, y = spot(t)
-            return x0 + x, y0 + y
-
-        def velocity(t: float) -> Spot:
-            step = 1e-6 * (high - low)
-            (a, c), (d, e) = place(t - step), place(t + step)
-            return (d - a) / (2 * step), (e - c) / (2 * step)
-
-        parts = [
-            (Parametric(place, velocity, run.low, run.high), Pen.OUTLINE if run.seen else Pen.HIDDEN) for run in several
-        ]
-        name = b.unique("curve")
-        b.fair_curve(lambda: list(parts), points, name, closed=edge.closes)
-        chords = [spot(low + (high - low) * k / 64) for k in range(65)]
-        view.drawn.append(Drawn(name, chords[0], chords=chords))
-
-    def _on_curve(self, view: Viewed, edge: Edge, t: float, k: int | None) -> Point:
-        """A point of a curve on a pipe: an end of it, or where it is told by so many steps about the pipe's axis."""
-        sheet, curve = self.sheet, cast("Wound", edge.curve)
-        at = self._from_low(curve.at(as_array(t)))
-        if k is not None:
-            self._on_the_circle(curve.on, at, k)
-            for other in sheet.views.values():
-                if other is not view and other.frame.eye_axis != curve.on.axis:
-                    with suppress(LookupError):
-                        sheet.place(other, at)
-        return sheet.place(view, at)
-
-    def _on_the_circle(self, pipe: Any, at: Sequence[float], k: int) -> None:
-        """Mark a point on the circle that a pipe is seen as, so many steps round from where its measure begins."""
-        sheet, b = self.sheet, self.b
-        view = next(v for v in sheet.views.values() if v.frame.eye_axis == pipe.axis)
-        frame = view.frame
-        spot = frame.spot(at)
-        if sheet.mark(view, spot) is not None:
-            return
-        middle = frame.spot(self._from_low(pipe.centre))
-        circle = next(d for d in view.drawn if d.radius and d.holds(spot, sheet.near) and d.holds_centre(middle, sheet.near))
-        ring = circle.shape
-        assert isinstance(ring, Circle)
-        centre = ring.centre
-        level = sheet.at_known(view, frame.up[0], middle[1] * frame.up[1])
-        turn = math.degrees(math.atan2(spot[1] - middle[1], spot[0] - middle[0])) / STEP
-        base = Line(centre, b.number(1), b.number(0), level.name)
-        ray = b.protract(base, centre, b.turn(round(turn), round(360 / STEP)), f"ray from {centre.name}")
-        view.points[view.key(spot, sheet.near)] = b.meet(ring, ray, plane.beyond(ray))

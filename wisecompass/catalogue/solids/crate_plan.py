@@ -14,6 +14,7 @@ from wisecompass.geometry.parts import Part, bounds
 
 if TYPE_CHECKING:
     from wisecompass.geometry.edges import Body
+    from wisecompass.geometry.model import Model
     from wisecompass.geometry.sight import Run
 
 THREE, SIX = (FRONT, TOP, LEFT), (FRONT, TOP, LEFT, RIGHT, BOTTOM, REAR)
@@ -64,13 +65,14 @@ def plan_of(parts: tuple[Part, ...]) -> Plan:
 
 
 def _reach(body: Body, axis: int) -> tuple[float, float]:
-    """How far a body reaches along an axis: to a corner, or to where a curved edge turns back."""
+    """How far a body reaches along an axis: to a corner, to the apex of a cone, or to where a curved edge turns back."""
     import numpy as np
 
     from wisecompass.geometry.curves_in_space import Wound
     from wisecompass.geometry.roots import extreme
 
     found = [float(corner[axis]) for corner in body.corners]
+    found += [apex[axis] for apex in apexes(body.model)]
     for edge in body.edges:
         curve = edge.curve
         if not isinstance(curve, Wound):
@@ -85,6 +87,26 @@ def _reach(body: Body, axis: int) -> tuple[float, float]:
             found.append(extreme(lambda t, curve=curve: curve.place(t)[axis], low, high, highest)[1])  # type: ignore[misc]
     return (min(found), max(found)) if found else (0.0, 0.0)
 
+
+def apexes(model: Model) -> list[tuple[float, float, float]]:
+    """The apexes of cones with the body all about them; where a face runs through one it is a corner."""
+    from wisecompass.geometry.pieces import is_inside
+
+    found = []
+    for part in model.parts:
+        if part.kind != "cone" or part.taken:
+            continue
+        x, y, z = (float(c) for c in part.at)
+        ends = [[x, y, z], [x, y, z]]
+        for end, share in zip(ends, (1.0, 1.0 - BELOW), strict=True):
+            end[part.axis] += float(part.length) * share
+        if is_inside(model, ends[1]):
+            found.append((ends[0][0], ends[0][1], ends[0][2]))
+    return found
+
+
+BELOW = 1e-6
+"""So near below the apex of a cone, as a share of its length, it is asked whether the body is there."""
 
 SAMPLED = 48
 """Places of a curved edge between which its turning back is looked for."""

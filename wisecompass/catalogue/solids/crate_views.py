@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from contextlib import suppress
 from typing import Any
 
@@ -9,7 +10,7 @@ from wisecompass.arithmetic import absolute, roughly
 from wisecompass.catalogue.solids.crate_lining import LinedIn
 from wisecompass.catalogue.solids.crate_parts import Place
 from wisecompass.catalogue.solids.crate_plan import back, shown
-from wisecompass.drafting.crating import Viewed
+from wisecompass.drafting.crating import Spot, Viewed
 from wisecompass.drafting.step import Instrument
 from wisecompass.geometry import plane
 from wisecompass.geometry.plane import Circle, Point
@@ -22,6 +23,10 @@ dimensioned."""
 DEPTH_FOR_LENGTH = "depths laid off along the length"
 HEIGHT_FOR_DEPTH = "heights taken from the top view: depths laid off upwards"
 """Mistakes that are read off the views."""
+
+
+LEADERS = (45.0, 20.0, 70.0, 135.0, 160.0, 110.0)
+"""Directions of the leaders of circles about one centre, degrees, so that none lies on another."""
 
 
 class Crate(LinedIn):
@@ -71,6 +76,7 @@ class Crate(LinedIn):
     def _rounds(self, view: Viewed) -> None:
         """The diameter of every whole circle of a view, the radius of what is only an arc of it."""
         near = self.sheet.near
+        about: dict[Spot, int] = {}
         for drawn in view.drawn:
             if not isinstance(drawn.shape, Circle):
                 continue
@@ -80,7 +86,10 @@ class Crate(LinedIn):
             if there:
                 c, r = drawn.shape.centre, float(drawn.shape.radius)
                 whole = any(run.closes for run in there)
-                self.b.dimension_radius(c, Point(float(c.x) + 0.707 * r, float(c.y) + 0.707 * r), across=whole)
+                way = math.radians(LEADERS[about.get(drawn.at, 0) % len(LEADERS)])
+                about[drawn.at] = about.get(drawn.at, 0) + 1
+                on = Point(float(c.x) + r * math.cos(way), float(c.y) + r * math.sin(way))
+                self.b.dimension_radius(c, on, across=whole)
 
     def _steps(self, view: Viewed, axis: int) -> list[float]:
         """Where along an axis a view shows a seen edge square to it, or a centre."""
@@ -137,7 +146,7 @@ class Crate(LinedIn):
         if pair is not None:
             return self.sheet.crossing(view, *pair, view.frame.spot(place))
         with self.b.gathered("mark", Instrument.PENCIL, "A corner, to read it off"):
-            return self.sheet.place(view, place)
+            return self._placed(view, place)
 
     def _end(self, axis: int, at: float) -> Any:
         """How far one end of the body lies from the low corner, as it is drawn in the first view that has a line there."""

@@ -160,18 +160,18 @@ def _left_over(g: Crates) -> int:
 
 
 def _unplotted(g: Crates) -> int:
-    """Minus the number of curves on cones that are no circles about their axes."""
-    from wisecompass.geometry.surfaces import Cone, Flat
+    """Minus the number of curves in which two cones meet that are no circles about their axes."""
+    from wisecompass.geometry.surfaces import Cone
 
     body = plan_of(in_floats(g.parts)).body
     found = 0
     for edge in body.edges:
         if edge.curve.is_straight or edge.smooth:
             continue
-        on = [body.model.surfaces[k] for k in edge.surfaces]
-        cones = [each for each in on if isinstance(each, Cone)]
-        flat = [each for each in on if isinstance(each, Flat)]
-        found += bool(cones) and not any(abs(plane.normal[cones[0].axis]) == 1 for plane in flat)
+        cones = [on for k in edge.surfaces if isinstance(on := body.model.surfaces[k], Cone)]
+        if len(cones) > 1:
+            level = edge.places(8)[:, cones[0].axis]
+            found += float(level.max() - level.min()) > FOUND * body.model.size
     return -found
 
 
@@ -214,9 +214,9 @@ def _typed(value: Any) -> str:
     "each view by projectors",
     Exactness.EXACT,
     Condition(
-        "no curve on a cone but circles",
+        "no curve of two cones but circles",
         _unplotted,
-        "a cone is met here in another curve than a circle about its axis, which these views do not plot",
+        "two cones meet here in another curve than a circle about their axis, which these views do not plot",
         ("parts",),
         without_cones,
     ),
