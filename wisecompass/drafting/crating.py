@@ -34,6 +34,9 @@ PLOTTED_NEAR = 1e3
 CELL = 64.0
 """The width of a cell in which straight lines are looked for, in places that are one."""
 
+PARALLEL, SHARP = 1e-7, 0.02
+"""Sines of the angle below which two lines of a view are one where they meet, and below which others are looked for."""
+
 NEAR = 1e-6
 """Places in a view that are nearer than this share of the body's size are one."""
 
@@ -100,7 +103,11 @@ class Drawn:
 
     def runs_with(self, other: Drawn) -> bool:
         """Whether two straight lines are parallel."""
-        return not (self.radius or other.radius) and abs(self.way[0] * other.way[1] - self.way[1] * other.way[0]) < 1e-9
+        return not (self.radius or other.radius) and self.turn_to(other) < PARALLEL
+
+    def turn_to(self, other: Drawn) -> float:
+        """The sine of the angle between two straight lines."""
+        return abs(self.way[0] * other.way[1] - self.way[1] * other.way[0])
 
 
 class Steps:
@@ -284,13 +291,17 @@ class Sheet:
         return sorted(view.through(spot, self.near), key=lambda d: (bool(d.radius), 0.0 not in d.way))
 
     def pair(self, view: Viewed, spot: Spot) -> tuple[Drawn, Drawn] | None:
-        """Two lines of a view that cross in a spot."""
+        """Two lines of a view that cross in a spot, at no sharp angle if there are any."""
         found = self.through(view, spot)
+        flat = None
         for k, one in enumerate(found):
             for other in found[k + 1 :]:
-                if not one.runs_with(other):
+                if one.runs_with(other):
+                    continue
+                if one.radius or other.radius or one.turn_to(other) > SHARP:
                     return one, other
-        return None
+                flat = flat or (one, other)
+        return flat
 
     def crossing(self, view: Viewed, one: Drawn, other: Drawn, spot: Spot) -> Point:
         """Where two lines of a view cross, at a spot."""

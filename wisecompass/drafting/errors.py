@@ -48,3 +48,8 @@ class Undrawable(WiseCompassError):
 
 class BadDocument(WiseCompassError):
     """A file that cannot be read or written; the sentence names the place in the file where there is one."""
+
+
+class DrawAgain(Exception):
+    """While it was drawing a method has found out what it should have known from the beginning, and remembers it: it is to
+    begin again."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Collection, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, cast
 
@@ -14,7 +15,7 @@ from wisecompass.drafting.answer_words import answer_words
 from wisecompass.drafting.answers import PROVED_TO, Answer, ball_of, ball_values, rounded_up
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Conventions
-from wisecompass.drafting.errors import BadGiven
+from wisecompass.drafting.errors import BadGiven, DrawAgain
 from wisecompass.drafting.givens import Typed, bind, bind_settings
 from wisecompass.drafting.hand import Hand, Unsteadiness
 from wisecompass.drafting.likewise import folded, renumbered
@@ -115,10 +116,12 @@ def construct(
         Infeasible: the method does not serve these givens.
     """
     problem.require_method(method, typed)
-    board = Board(arithmetic, conventions, unsteadiness, solution, detail, places, in_full, wider, taken)
-    bound = (bind if board.book is None and taken is None else bind_settings)(problem.givens, typed, arithmetic)
-    method.construct(board, bound)
-    return board
+    while True:
+        board = Board(arithmetic, conventions, unsteadiness, solution, detail, places, in_full, wider, taken)
+        bound = (bind if board.book is None and taken is None else bind_settings)(problem.givens, typed, arithmetic)
+        with suppress(DrawAgain):
+            method.construct(board, bound)
+            return board
 
 
 def draw(

@@ -83,6 +83,10 @@ class Flats(LinedIn):
         self.rays: dict[str, Line] = {}
         self._count = 0
         """Points that flat figures have so far."""
+        self._scale: tuple[Point, Line, Line] | None = None
+        """The diagram of the isometric scale: its corner, and the lines of true and of reduced lengths."""
+        self.missing: list[tuple[float, float, float]] | None = None
+        """Of a picture that nobody sees: the places that it does not find, and takes as if they had been given."""
 
     def next(self) -> int:
         """The number of one more point of a flat figure."""
@@ -258,12 +262,18 @@ class Flats(LinedIn):
             size = round(abs(roughly(bare(distance.first))), 9)
             if size:
                 wanted[size] = positive(distance.first)
+        wanted = {size: length for size, length in wanted.items() if size not in self._reduced}
+        if not wanted:
+            return
         with (
             b.block("isometric scale"),
             b.gathered("lay off", Instrument.SCALE, "The isometric scale: every length reduced"),
         ):
-            zero = b.point("S", b.number(0), b.number(0))
-            steep, shallow = b.set_square_line(zero, 45, "true lengths"), b.set_square_line(zero, 30, "isometric lengths")
-            for k, (size, length) in enumerate(sorted(wanted.items(), key=lambda each: each[0]), 1):
+            if self._scale is None:
+                zero = b.point("S", b.number(0), b.number(0))
+                steep = b.set_square_line(zero, 45, "true lengths")
+                self._scale = zero, steep, b.set_square_line(zero, 30, "isometric lengths")
+            zero, steep, shallow = self._scale
+            for k, (size, length) in enumerate(sorted(wanted.items(), key=lambda each: each[0]), len(self._reduced) + 1):
                 drop = b.upright_line(b.lay_off(steep, zero, length, f"t{k}"), f"drop {k}")
                 self._reduced[size] = span(zero, b.meet(drop, shallow, name=f"s{k}"))

@@ -5,10 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
+from fractions import Fraction
 from itertools import product
 from typing import TYPE_CHECKING
 
 from wisecompass.arithmetic import roughly
+from wisecompass.catalogue.pictorial.crate_beside import Beside, Spots
 from wisecompass.catalogue.pictorial.crate_flats import Flats
 from wisecompass.catalogue.pictorial.projections import (
     CABINET,
@@ -20,7 +22,7 @@ from wisecompass.catalogue.pictorial.projections import (
 from wisecompass.catalogue.solids.crate_plan import shown
 from wisecompass.drafting.crating import Drawn, Spot, Viewed, chosen
 from wisecompass.drafting.pens import Pen
-from wisecompass.drafting.picturing import Vanishing, image_distance
+from wisecompass.drafting.picturing import Distance, SeenAsPoint, Vanishing, image_distance
 from wisecompass.drafting.setting import Settable, bare, span
 from wisecompass.drafting.step import Instrument
 from wisecompass.geometry import plane
@@ -34,6 +36,9 @@ if TYPE_CHECKING:
 
 STEP = 30
 """Degrees between the points that a rim is plotted by."""
+
+FEWEST = 3
+"""With fewer points a curve is plotted more closely."""
 
 
 class Picture(Flats):
@@ -105,10 +110,33 @@ class Picture(Flats):
             foot[across] = top[across] = side[across]
             self._joined(view, foot, top)
 
-    def _joined(self, view: Viewed, first: Sequence[float], last: Sequence[float]) -> None:
-        """The straight line through two places of the picture, unless it is there."""
+    def look_up(self, places: Spots) -> None:
+        """Take from the views beside it what the picture cannot find."""
+        if places:
+            Beside(self).learn(places)
+            self.reduce_all()
+
+    def _placed(self, view: Viewed, at: Sequence[float]) -> Point:
+        """The image of a place; where only missing places are looked for, of any place."""
+        try:
+            return self.sheet.place(view, at)
+        except SeenAsPoint:
+            raise
+        except LookupError:
+            if self.missing is None:
+                raise
+        self.missing.append((at[0], at[1], at[2]))
+        for axis, base in enumerate(self.sheet.base):
+            if not self.sheet.is_known(axis, at[axis]):
+                away = self.b.number(Fraction(abs(at[axis] - base)))
+                self.sheet.know_distance(axis, at[axis], Distance(away, against=at[axis] < base))
+        return self.sheet.place(view, at)
+
+    def _joined(self, view: Viewed, first: Sequence[float], last: Sequence[float], *, must: bool = True) -> None:
+        """The straight line through two places of the picture, unless it is there; not ``must``: if both are found."""
         if not self._is_drawn(view, first, last):
-            start, end = self.sheet.place(view, first), self.sheet.place(view, last)
+            found = self._placed if must else self.sheet.place
+            start, end = found(view, first), found(view, last)
             line = self.b.joined(start, end, f"line {start.name} – {end.name}")
             self.sheet.know_line(view, line, view.frame.spot(first), view.frame.spot(last))
 
@@ -163,12 +191,11 @@ class Picture(Flats):
         return any(d.radius and d.holds_centre(spot, near) and abs(d.radius - radius) < near for d in view.drawn)
 
     def _circle_at(self, view: Viewed, end: Sequence[float], rim: Sequence[float]) -> None:
-        sheet, b = self.sheet, self.b
         if self._has_circle(view, end, rim):
             return
         spot, radius = view.frame.spot(end), image_distance(view, end, rim)
-        centre, on = sheet.place(view, end), sheet.place(view, rim)
-        view.drawn.append(Drawn(b.circle_through(centre, on), spot, radius=radius))
+        centre, on = self._placed(view, end), self._placed(view, rim)
+        view.drawn.append(Drawn(self.b.circle_through(centre, on), spot, radius=radius))
 
     # ------------------------------------------------------------------------------------------------------- lining in
     def line_in(self) -> None:
@@ -210,6 +237,9 @@ class Picture(Flats):
         """From the apex to where it touches the rim."""
         apex = self._from_low(on.centre)
         rim = max(ends, key=lambda end: math.dist(end, apex))
+        base = self._from_low(self._part_of(on).at)[on.axis]
+        share = (base - apex[on.axis]) / (rim[on.axis] - apex[on.axis])  # it touches the base, though that be cut away
+        rim = [a + (c - a) * share for a, c in zip(apex, rim, strict=True)]
         if on.axis != self.frame.eye_axis:
             self._joined(view, apex, rim)
             return
@@ -270,7 +300,7 @@ class Picture(Flats):
             with self.b.gathered("join", Instrument.STRAIGHTEDGE, "Slopes where other faces cut them, from foot to top"):
                 for foot, top in cuts:
                     with suppress(LookupError):
-                        self._joined(view, foot, top)
+                        self._joined(view, foot, top, must=False)
 
     def _along_axes(self, view: Viewed, pieces: Sequence[Run]) -> None:
         """Edges along an axis that no part brings: through that one of their ends to which something leads."""
@@ -326,12 +356,38 @@ class Picture(Flats):
 
     # ------------------------------------------------------------------------------------------------------ plotted rims
     def _points(self, view: Viewed, edge: Edge) -> list[Point]:
-        """Points of a rim: its ends, and those at the set squares' steps."""
+        """Points of a curve: its ends, if something leads there, and those at the set squares' steps; of a short one at half
+        of these, and one more beyond each end, which only guides it.
+
+        Raises:
+            LookupError: there are not enough to draw it by.
+        """
+        found: list[Point] = []
+        for step in (STEP, STEP / 2):
+            found = self._points_by(view, edge, step, beyond=step < STEP)
+            if len(found) >= FEWEST:
+                break
+        if len(found) < 2:
+            raise LookupError("a curve to which nothing leads")
+        return found
+
+    def _points_by(self, view: Viewed, edge: Edge, step: float, *, beyond: bool) -> list[Point]:
         low, high = edge.low, edge.high
-        steps = range(math.ceil(math.degrees(low) / STEP + 1e-6), math.floor(math.degrees(high) / STEP - 1e-6) + 1)
-        inner = [math.radians(STEP * k) for k in steps]
-        places = inner if edge.closes else [low, *inner, high]
-        return [self.sheet.place(view, self._from_low(edge.curve.place(t))) for t in places]
+        first, last = math.degrees(low) / step, math.degrees(high) / step
+        inner = [math.radians(step * k) for k in range(math.ceil(first + 1e-6), math.floor(last - 1e-6) + 1)]
+        ends = [] if edge.closes else [low, high]
+        if beyond and not edge.closes:
+            ends += [math.radians(step * k) for k in (math.ceil(first + 1e-6) - 1, math.floor(last - 1e-6) + 1)]
+        found = []
+        for t in sorted({*inner, *ends}):
+            place = edge.curve.place(t)
+            if t in ends:  # to which perhaps nothing leads: the curve is cut off where it meets what ends it
+                with suppress(LookupError):
+                    if self._is_near(place):
+                        found.append(self._placed(view, self._from_low(place)))
+            else:
+                found.append(self._placed(view, self._from_low(place)))
+        return found
 
     # ------------------------------------------------------------------------------------------------------- measuring
     def measure(self) -> None:
@@ -343,7 +399,7 @@ class Picture(Flats):
             ends = [list(self.sheet.base), list(self.sheet.base)]
             ends[0][axis], ends[1][axis] = reach[axis]
             with suppress(LookupError):
-                first, last = (self.sheet.place(view, end) for end in ends)
+                first, last = (self._placed(view, end) for end in ends)
                 b.find(name, plane.distance(first, last))
         if self.g.projection == TWO_POINT:
             middle = b.points["V"]

@@ -7,10 +7,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any
 
 from wisecompass.arithmetic import PLAIN, Number, cos_deg, roughly, sin_deg
+from wisecompass.catalogue.pictorial.crate_beside import Spots, take, taken
 from wisecompass.catalogue.pictorial.crate_flats import base_of
 from wisecompass.catalogue.pictorial.crate_picture import Picture
 from wisecompass.catalogue.pictorial.projections import (
@@ -24,12 +26,13 @@ from wisecompass.catalogue.pictorial.projections import (
     vanishing_of,
 )
 from wisecompass.catalogue.solids.crate_plan import in_floats, origin, plan_of
-from wisecompass.catalogue.solids.crates import BODY_CONDITIONS, near_of, without_cones, without_rounds
+from wisecompass.catalogue.solids.crates import BODY_CONDITIONS, PLOTTED, end_of
 from wisecompass.drafting.board import Board
-from wisecompass.drafting.errors import Infeasible
+from wisecompass.drafting.errors import DrawAgain, Infeasible
 from wisecompass.drafting.givens import Givens, angle, at_least, choice, length, offset, parts
 from wisecompass.drafting.picturing import SeenAsPoint
 from wisecompass.drafting.problem import Condition, Exactness, Kin, Make, Problem, Truth, Value, method, slip
+from wisecompass.drafting.recorder import Detail
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry import plane
@@ -71,7 +74,7 @@ def truth(g: Crates, number: Make) -> Truth:
         ends = []
         for at in plan.reach[axis]:
             corner = [first + off for first, off in zip(low, base, strict=True)]
-            corner[axis] = near_of(g.parts, axis, at, measured.corners)
+            corner[axis] = end_of(g.parts, axis, at, measured)
             ends.append(image(corner))
         sizes[name] = plane.distance(ends[0], ends[1])
     left, right = vanishing_of(g)
@@ -98,70 +101,46 @@ def _farther(g: Any) -> dict[str, str]:
     return {"eye_distance": at_least(h.eye_distance - _before_the_eye(h) + plan_of(in_floats(h.parts)).body.model.size / 10)}
 
 
-def _round_in_the_way(g: Crates) -> int:
-    """Minus the number of cones whose contours this picture does not lead to: in isometric there are none, else all that do
-    not face it."""
-    facing = g.projection in (CAVALIER, CABINET, ONE_POINT)
-    cones = [part for part in g.parts if part.kind == "cone" and not (facing and part.axis == 1)]
-    return 0 if g.projection == ISOMETRIC else -len(cones)
+def _drawn(b: Board, g: Crates, places: Spots, missing: list[tuple[float, float, float]] | None = None) -> None:
+    """The picture, with ``places`` taken from views beside it; a list of what is ``missing`` takes what is not found."""
+    picture = Picture(b, g)
+    picture.missing = missing
+    picture.learn()
+    picture.reduce_all()
+    picture.set_out()
+    picture.draw_flat()
+    picture.look_up(places)
+    picture.draw_parts()
+    picture.line_in()
+    picture.measure()
+    picture.dimension()
 
 
-def _odd_curves(g: Crates) -> int:
-    """Minus the number of curves of round parts that are no circles, or on a cone not its rim."""
-    from wisecompass.geometry.curves_in_space import Wound
-    from wisecompass.geometry.surfaces import Cone, Flat
-
-    body, found = plan_of(in_floats(g.parts)).body, 0
-    for edge in body.edges:
-        if edge.smooth or not isinstance(edge.curve, Wound):
-            continue
-        flat = [body.model.surfaces[k] for k in edge.surfaces if isinstance(body.model.surfaces[k], Flat)]
-        axis = edge.curve.on.axis
-        is_circle = any(abs(abs(roughly(each.normal[axis])) - 1) < 1e-12 for each in flat if isinstance(each, Flat))
-        rims = [part.at[axis] for part in g.parts if part.kind == "cone" and part.axis == axis]
-        level = edge.curve.place(edge.low)[axis]
-        is_rim = any(abs(roughly(rim) - level) < 1e-6 * body.model.size for rim in rims)
-        found += not is_circle or (isinstance(edge.curve.on, Cone) and not is_rim)
-    return -found
+def _missing(g: Crates) -> list[tuple[float, float, float]]:
+    """The places that the picture cannot find by itself and with what it takes from the views so far."""
+    found: list[tuple[float, float, float]] = []
+    with suppress(LookupError, StopIteration):
+        _drawn(Board(PLAIN, detail=Detail.RESULT), g.bound_in(PLAIN), taken(g), found)
+    return found
 
 
 @method(
     "crates",
     Exactness.EXACT,
-    Condition(
-        "cones in isometric, or such as face the picture",
-        _round_in_the_way,
-        "in this picture a cone that does not face it has contours that instruments do not lead to; cones along back are "
-        "drawn in oblique and one-point pictures, all cones in isometric",
-        ("parts", "projection"),
-        without_cones,
-    ),
-    Condition(
-        "no curves but circles",
-        _odd_curves,
-        "a round part meets another face here in a curve that is no circle, which pictures do not plot",
-        ("parts",),
-        without_rounds,
-    ),
+    PLOTTED,
 )
 def crates(b: Board, g: Crates) -> None:
-    picture = Picture(b, g)
     try:
-        picture.learn()
-        picture.reduce_all()
-        picture.set_out()
-        picture.draw_flat()
-        picture.draw_parts()
-        picture.line_in()
-        picture.measure()
-        picture.dimension()
+        _drawn(b, g, taken(g))
     except SeenAsPoint:
         high, higher = (number_text(float(g.eye_height) + more) for more in (0, 1))
         sentence = f"an edge leads straight to an eye {high} mm high and is seen as a point; from {higher} mm it is a line"
         offer = {"eye_height": higher}
         raise Infeasible("edges seen as lines", sentence, ("eye_height",), offer) from None
     except (LookupError, StopIteration):
-        sentence = "these parts meet in a place to which no line along the axes and no slope of the picture leads"
+        if take(g, _missing(g)):
+            raise DrawAgain from None
+        sentence = "these parts meet in a place to which no line of the picture leads, and none of the views"
         raise Infeasible("places that can be drawn", sentence, ("parts",), {}) from None
     if g.projection != TWO_POINT:
         b.find("vanishing_left", None)
@@ -169,9 +148,8 @@ def crates(b: Board, g: Crates) -> None:
     else:
         left, right = b.findings["vanishing_left"], b.findings["vanishing_right"]
         b.misread(changed_over.name, lambda: {"vanishing_left": right, "vanishing_right": left})
-    deep = b.measured("depth_drawn")
-    if g.projection in (CAVALIER, CABINET):
-        share = 2 if g.projection == CABINET else b.number("0.5")
+    if g.projection in (CAVALIER, CABINET) and "depth_drawn" in b.findings:
+        deep, share = b.measured("depth_drawn"), 2 if g.projection == CABINET else b.number("0.5")
         b.misread(depth_in_full.name, lambda: {"depth_drawn": deep * share})
     if g.projection in (ONE_POINT, TWO_POINT):
         b.misread(along_the_line.name, lambda: along_the_line.measure(g, b.number))

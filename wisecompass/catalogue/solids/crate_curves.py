@@ -190,7 +190,11 @@ class Plotted(SetOut):
     def _points_on_cone(self, view: Viewed, edge: Edge, cone: Cone) -> list[Point]:
         """Points of a curve on generators of a cone: each is drawn in every view, and where one shows what cuts the cone on
         edge, the point lies on it there. An end to which nothing leads lies between two generators: the curve is cut off
-        where it meets the line that ends it."""
+        where it meets the line that ends it.
+
+        Raises:
+            LookupError: there are not enough to draw it by.
+        """
         inner = self._on_generators(edge, cone)
         ends = [] if edge.closes else [t for t in (edge.low, edge.high) if self._leads_to(view, edge.curve.place(t))]
         found: list[Point] = []
@@ -207,6 +211,8 @@ class Plotted(SetOut):
             else:  # what lies beyond an end only guides the curve
                 with suppress(LookupError):
                     found.append(self.sheet.place(view, at))
+        if len(found) < 2:
+            raise LookupError("a curve to which nothing leads")
         return found
 
     def _leads_to(self, view: Viewed, place: Sequence[float]) -> bool:

@@ -35,6 +35,9 @@ Ends: TypeAlias = "tuple[Spot, Spot, Place, Place] | tuple[()] | None"
 class SetOut:
     """The views of a body with its parts."""
 
+    LETTERS: tuple[str, ...] = ("A", "B", "C", "D", "E", "F")
+    """Of the low corner, in each view."""
+
     def __init__(self, b: Board, g: Any) -> None:
         self.b, self.parts = b, g.parts
         self.floats = in_floats(g.parts)
@@ -60,14 +63,14 @@ class SetOut:
         """The low corner in every view, and the lines through it along which the view is measured."""
         b = self.b
         first = b.conventions.projection is Projection.FIRST
-        a = b.point("A", b.number(0), b.number(0), why="the lowest left front corner, in the front view")
+        a = b.point(self.LETTERS[0], b.number(0), b.number(0), why="the lowest left front corner, in the front view")
         ground = b.level_line(a, "level at 0", why="the foot of everything")
         upright = b.upright_line(a, "upright at 0", why="the left end")
         front = Viewed(FRONT, a, {0: ground, 2: upright})
         self.sheet.views["front view"] = front
         self.sheet.know(front, 0, 0.0, upright)
         self.sheet.know(front, 2, 0.0, ground)
-        for letter, frame in zip("BCDEF", self.frames[1:], strict=False):
+        for letter, frame in zip(self.LETTERS[1:], self.frames[1:], strict=False):
             self._begin(frame, letter, first)
 
     def _begin(self, frame: Frame, letter: str, first: bool) -> None:

@@ -9,7 +9,7 @@ import math
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from itertools import pairwise
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from wisecompass.arithmetic import PLAIN, Number, roughly
 from wisecompass.catalogue.solids.crate_plan import in_floats, plan_of
@@ -21,6 +21,9 @@ from wisecompass.drafting.problem import Condition, Exactness, Kin, Make, Proble
 from wisecompass.drafting.step import Kind
 from wisecompass.geometry.parts import SIZES, Part, bounds, surfaces
 from wisecompass.geometry.space import Point3
+
+if TYPE_CHECKING:
+    from wisecompass.geometry.measure import Measured
 
 PEDESTAL = (
     "box 72 36 12 at 0 0 0; box 36 36 26 at 18 0 12; less cylinder 22 36 at 36 0 26 along back; "
@@ -53,11 +56,8 @@ def truth(g: Crates, number: Make) -> Truth:
         points[name] = Point3(x, wall - low[1] - y, z)
     sizes = {}
     for name, axis in (("length", 0), ("depth", 1), ("height", 2)):
-        first, last = (near_of(g.parts, axis, end, measured.corners) for end in plan.reach[axis])
+        first, last = (end_of(g.parts, axis, end, measured) for end in plan.reach[axis])
         sizes[name] = last - first
-        for known, end in ((first, plan.reach[axis][0]), (last, plan.reach[axis][1])):
-            if abs(roughly(known) - end) > FOUND * plan.body.model.size:  # where a plotted curve turns back
-                sizes[name] = measured.told(plan.reach[axis][1] - plan.reach[axis][0])
     findings: dict[str, Value] = {
         "volume": measured.volume(),
         "surface_area": measured.area(),
@@ -73,6 +73,12 @@ def near_of(several: Any, axis: int, at: float, corners: Any) -> Number:
     ends = [end[axis] for part in several for end in (part.at, *bounds(part))]
     found: Number = min([*ends, *(corner[axis] for corner in corners)], key=lambda c: abs(roughly(c) - at))
     return found
+
+
+def end_of(several: Any, axis: int, at: float, measured: Measured) -> Number:
+    """The same of an end of the body; where a plotted curve turns back the place itself, which no number gives."""
+    known = near_of(several, axis, at, measured.corners)
+    return known if abs(roughly(known) - at) <= FOUND * measured.body.model.size else measured.told(at)
 
 
 def _rear(part: Part) -> Any:
@@ -186,13 +192,6 @@ def without_cones(g: Any) -> dict[str, str]:
     return {"parts": text_of(rest[begin:] or g.parts[:1])}
 
 
-def without_rounds(g: Any) -> dict[str, str]:
-    """The same parts without cylinders and cones."""
-    rest = [part for part in g.parts if not part.is_round]
-    begin = next((k for k, part in enumerate(rest) if not part.taken), len(rest))
-    return {"parts": text_of(rest[begin:]) or "box 10 10 10 at 0 0 0"}
-
-
 def text_of(several: Any) -> str:
     """Parts as they would be typed."""
     return "; ".join(_line(part) for part in several)
@@ -210,17 +209,17 @@ def _typed(value: Any) -> str:
     return at_least(Fraction(value))
 
 
-@method(
-    "each view by projectors",
-    Exactness.EXACT,
-    Condition(
-        "no curve of two cones but circles",
-        _unplotted,
-        "two cones meet here in another curve than a circle about their axis, which these views do not plot",
-        ("parts",),
-        without_cones,
-    ),
+PLOTTED = Condition(
+    "no curve of two cones but circles",
+    _unplotted,
+    "two cones meet here in another curve than a circle about their axis, which is not plotted",
+    ("parts",),
+    without_cones,
 )
+"""What must hold of a body to be drawn."""
+
+
+@method("each view by projectors", Exactness.EXACT, PLOTTED)
 def by_projectors(b: Board, g: Crates) -> None:
     crate = Crate(b, g)
     crate.lay_out()
