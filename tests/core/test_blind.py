@@ -58,6 +58,16 @@ BRANCHES: dict[str, tuple[dict[str, str], ...]] = {
     "pictorial/crates": tuple(
         {"parts": EDGES_ON, "projection": "one-point", "eye_right": right, "eye_height": high, "eye_distance": "300"}
         for right, high in (("0", "70"), ("60", "50"), ("20", "70"), ("0", "15"), ("32", "30"))
+    )
+    + tuple(
+        {"parts": f"box 60 44 10 at 0 0 0; cone 40 52 at 30 22 10 along {way}; {more}", "projection": projection}
+        for way, more, projection in (
+            ("up", "less wedge 60 44 40 at 0 0 22 rising right", "isometric"),
+            ("up", "less cylinder 12 60 at 24 -5 22 along back", "oblique-cabinet"),
+            ("right", "less box 30 60 70 at 50 -5 20", "two-point"),
+            ("up", "cylinder 14 50 at 30 22 24 along right", "one-point"),
+            ("back", "less prism 5 14 60 at 34 22 5 along up", "oblique-cavalier"),
+        )
     ),
     "pictorial/box": ({"paper": "dot grid"}, {"scale": "isometric"}),
     "pictorial/polygon-block": tuple(

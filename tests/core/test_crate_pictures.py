@@ -3,6 +3,7 @@ cannot be pictured."""
 
 from __future__ import annotations
 
+import cmath
 import math
 import os
 import random
@@ -14,17 +15,20 @@ from typing import Any
 import numpy as np
 
 from tests.core import random_bodies
+from tests.core.redrawing import acts_of, given_numbers
 from tests.core.test_pictures import MOST_STEPS, seen
 from wisecompass import catalogue
 from wisecompass.arithmetic import PLAIN
 from wisecompass.catalogue.pictorial.projections import PROJECTIONS
 from wisecompass.catalogue.solids.crate_plan import in_floats, plan_of
 from wisecompass.drafting import marks
+from wisecompass.drafting.blind import Hand
 from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.givens import Typed, bind
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import certify, construct, draw, steps_told
 from wisecompass.geometry.parts import bounds
+from wisecompass.geometry.surfaces import across
 
 BODIES = max(6, int(os.environ.get("WISE_COMPASS_ROUNDS", "50")) // 8)
 PICTURES, VIEWS = catalogue.problem("pictorial/crates"), catalogue.problem("solids/crates")
@@ -192,25 +196,126 @@ class Rounds(unittest.TestCase):
             told = 0
             for _ in range(max(4, BODIES // 3)):
                 hidden = rng.choice(("dashed", "left out"))
-                typed = picturable(rng, projection, ("box", "cylinder", "cone"), hidden_edges=hidden)
+                typed = picturable(rng, projection, ("box", "wedge", "cylinder", "cone"), hidden_edges=hidden)
                 certificate = certify(PICTURES, typed, WAY)
                 self.assertLess(certificate.deviation.worst, 1e-9, typed["parts"])
                 told += any(part.is_round for part in words(typed)["parts"])
             self.assertGreater(told, 1, projection)
 
+    def test_contours_of_cones_touch_their_rims_in_every_picture(self) -> None:
+        """From an apex the outline of a cone is as wide as any line of its mantle is seen to swing."""
+        for projection, axis in product(PROJECTIONS, ("up", "right")):
+            parts = f"cone 40 70 at 30 25 22 along {axis}"
+            typed = PICTURES.read({"parts": parts, "projection": projection, "eye_height": "150", "eye_right": "-60"})
+            values = words(typed)
+            drawing = draw(PICTURES, typed, WAY)
+            part = values["parts"][0]
+            low = [float(c) for c in bounds(part)[0]]
+            length = float(bounds(part)[1][0]) - low[0]
+
+            def spot(turn: float, share: float, part: Any = part, low: Any = low, length: float = length) -> complex:
+                u, v = across(part.axis)
+                place = [float(c) for c in part.at]
+                place[part.axis] += 70 * share
+                place[u], place[v] = (
+                    place[u] + 20 * (1 - share) * math.cos(turn),
+                    place[v] + 20 * (1 - share) * math.sin(turn),
+                )
+                return complex(*looked_at(values, [c - start for c, start in zip(place, low, strict=True)], length))  # noqa: B023
+
+            apex = spot(0.0, 1.0)
+            ways = [cmath.phase(spot(math.radians(k / 10), 0.0) - apex) for k in range(3600)]
+            outlines = [
+                (complex(m.x1, m.y1), complex(m.x2, m.y2))
+                for m in drawing.marks
+                if isinstance(m, marks.Segment) and m.pen is Pen.OUTLINE
+            ]
+            self.assertEqual(len(outlines), 2, (projection, axis))
+            middle = cmath.phase(sum(cmath.rect(1.0, way) for way in ways))
+            swing = [cmath.phase(cmath.rect(1.0, way - middle)) for way in ways]
+            found = []
+            for ends in outlines:
+                rim = max(ends, key=lambda end: abs(end - apex))
+                found.append(cmath.phase(cmath.rect(1.0, cmath.phase(rim - apex) - middle)))
+            self.assertAlmostEqual(min(found), min(swing), delta=1e-5)
+            self.assertAlmostEqual(max(found), max(swing), delta=1e-5)
+
     def test_what_a_picture_cannot_have_is_refused_with_what_it_can(self) -> None:
-        cases = (
-            ("cone 20 30 at 0 0 0 along up; box 4 4 28 at -2 -2 0", "isometric"),
-            ("box 60 60 10 at 0 0 0; cone 20 30 at 30 30 10 along up", "two-point"),
-            ("cylinder 20 60 at 0 0 0 along up; cylinder 20 60 at -30 0 30 along right", "isometric"),
-        )
-        for parts, projection in cases:
+        parts = "cone 20 30 at 0 0 0 along up; cone 12 60 at -30 0 8 along right; box 4 4 28 at 40 -2 0"
+        for projection in ("isometric", "two-point"):
             typed = PICTURES.read({"parts": parts, "projection": projection})
             with self.assertRaises(Infeasible) as refused:
                 PICTURES.require_method(WAY, typed)
             mended = PICTURES.read({"parts": parts, "projection": projection, **refused.exception.offer})
             PICTURES.require_method(WAY, mended)
             construct(PICTURES, mended, WAY, PLAIN)
+
+
+class FromTheViews(unittest.TestCase):
+    """What no number of the parts gives is taken from the views that stand beside the picture."""
+
+    CUT = "box 60 44 10 at 0 0 0; cone 40 52 at 30 22 10 along up; less wedge 60 44 40 at 0 0 22 rising right"
+
+    def points(self, typed: Typed) -> list[complex]:
+        """The points of the curves as a blind hand has drawn them, from the corner that the picture begins from."""
+        board = construct(PICTURES, typed, WAY, PLAIN)
+        hand = Hand(given_numbers(typed), 1)
+        hand.draw(acts_of(board))
+        steps = [step for step in board.steps if step.verb == "fair curve"]
+        return [hand.points[str(name)] - hand.points["A"] for step in steps for act in step.acts for name in act.on]
+
+    def test_a_cut_cone_is_plotted_by_its_ellipse(self) -> None:
+        for projection in PROJECTIONS:
+            typed = PICTURES.read({"parts": self.CUT, "projection": projection, "eye_height": "130"})
+            values = words(typed)
+            curve = []
+            for k in range(20_000):  # along every generator to the slope, to the level below it, and to the rim
+                c, s = math.cos(math.tau * k / 20_000), math.sin(math.tau * k / 20_000)
+                share = (62 - 22 - 30 * 40 / 60) / (52 + c * 20 * 40 / 60)  # of the generator, from the apex
+                curve.append(complex(*looked_at(values, (30 + 20 * share * c, 22 + 20 * share * s, 62 - 52 * share), 60)))
+                for radius, level in ((20 * 40 / 52, 22), (20, 10)):
+                    curve.append(complex(*looked_at(values, (30 + radius * c, 22 + radius * s, level), 60)))
+            sampled = np.array(curve)
+            found = self.points(typed)
+            self.assertGreater(len(found), 11, projection)
+            for point in found:
+                self.assertLess(float(np.abs(sampled - point).min()), 5e-3, projection)
+
+    def test_pipes_that_cross_are_plotted(self) -> None:
+        """Each point of their curve is one generator of the one and one of the other: on both cylinders."""
+        parts = "cylinder 30 60 at 0 0 0 along up; cylinder 20 60 at -30 3 30 along right"
+        found = self.points(PICTURES.read({"parts": parts, "projection": "isometric"}))
+        curve = []
+        for k in range(40_000):
+            c, s = math.cos(math.tau * k / 40_000), math.sin(math.tau * k / 40_000)
+            y, z = 3 + 10 * c, 30 + 10 * s
+            for x in (math.sqrt(225 - y * y), -math.sqrt(225 - y * y)):
+                curve.append(complex(*seen(np.array([[30 - x, y + 15, z]]), "natural")[0]))
+            for level in (0, 60):
+                curve.append(complex(*seen(np.array([[30 - 15 * c, 15 + 15 * s, level]]), "natural")[0]))
+            for x in (-30, 30):
+                curve.append(complex(*seen(np.array([[30 - x, y + 15, z]]), "natural")[0]))
+        sampled = np.array(curve)
+        self.assertGreater(len(found), 20)
+        for point in found:
+            self.assertLess(float(np.abs(sampled - point).min()), 5e-3)
+
+    def test_few_bodies_are_refused_and_of_flat_ones_none(self) -> None:
+        rng = random.Random("few refused")
+        for kinds, most in ((FLAT, 0), (random_bodies.KINDS, max(2, BODIES // 8))):
+            refused = []
+            for _ in range(2 * BODIES):
+                raw = {"parts": random_bodies.text(rng, kinds, 4), "projection": rng.choice(PROJECTIONS)}
+                try:
+                    typed = PICTURES.read(raw)
+                except Infeasible:
+                    continue
+                try:
+                    PICTURES.require_method(WAY, typed)
+                    construct(PICTURES, typed, WAY, PLAIN)
+                except Infeasible:
+                    refused.append(raw)
+            self.assertLessEqual(len(refused), most, refused)
 
 
 class Far(unittest.TestCase):

@@ -110,6 +110,8 @@ class Recorder:
         self.book = Book() if self.drawing and detail is Detail.WHOLE else None
         self.lean = self.drawing and self.book is None and unsteadiness is None
         """A drawing whose steps and checks nobody reads: steps are only counted."""
+        self.bare_crossings = False
+        """Whether places without a letter are only where lines cross: so many dots would hide the figure."""
         self.forks: list[Fork] = []
         self.taken = taken
         """Which fork is taken by mistake, by its place; -1 for none while they are listed, None where nobody looks."""
@@ -475,7 +477,7 @@ class Recorder:
                 marks.Dot(
                     x=float(point.x),
                     y=float(point.y),
-                    shown=shown and solution in (0, self.wanted_solution),
+                    shown=shown and solution in (0, self.wanted_solution) and not self._is_bare(point.name),
                     name=point.name,
                     pen=pen,
                     step=len(self.steps),
@@ -484,6 +486,9 @@ class Recorder:
                 )
             )
         return point
+
+    def _is_bare(self, name: str) -> bool:
+        return self.bare_crossings and name.startswith(breaking.UNLETTERED)
 
     def put(self, kind: type[Mark], **fields: Any) -> None:
         """Add a finished mark to the current step, block and solution."""

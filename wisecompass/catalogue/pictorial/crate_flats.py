@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from wisecompass.arithmetic import PLAIN, roughly
@@ -60,6 +61,15 @@ def _difference(one: Any, other: Any) -> Settable:
     return other - one if negative(found) else found
 
 
+@dataclass(frozen=True)
+class Ring:
+    """A circle drawn flat, the level through its middle, and the block that it stands in."""
+
+    circle: Circle
+    level: Line
+    block: str
+
+
 class Flats(LinedIn):
     """What the picture can set: distances along the axes, by the numbers of the parts and by flat figures."""
 
@@ -77,7 +87,7 @@ class Flats(LinedIn):
         self._reduced: dict[float, Settable] = {}
         self._flat_polygons: dict[tuple[int, float], list[tuple[Settable, Settable]]] = {}
         self._flat_circles: dict[float, dict[int, Settable]] = {}
-        self.rings: dict[float, tuple[Circle, Line]] = {}
+        self.rings: dict[float, Ring] = {}
         self.slant: tuple[Settable, Point] | None = None
         """A depth on the receding axis of an oblique picture, and its end there."""
         self.rays: dict[str, Line] = {}
@@ -162,8 +172,9 @@ class Flats(LinedIn):
             return
         place, centre, beside = (each for each in known if each is not None)
         away = _difference(place.first, centre.first)
-        b, (circle, level) = self.b, ring
-        with b.gathered("lay off", Instrument.SCALE, "Where a face cuts a rim: its ordinate in the flat circle"):
+        b, circle, level = self.b, ring.circle, ring.level
+        what = "Where a face cuts a rim: its ordinate in the flat circle"
+        with b.block(ring.block), b.gathered("lay off", Instrument.SCALE, what):
             foot = b.lay_off(level, circle.centre, self.as_set_any(away), f"e{self.next()}")
             upright = b.square(level, foot, f"ordinate at {foot.name}")
             top = b.meet(circle, upright, plane.upper, f"d{self._count}")
@@ -235,7 +246,7 @@ class Flats(LinedIn):
             for angle in angles:
                 ray = b.set_square_line(middle, angle, f"ray at {angle}° of K{tag}")
                 at = b.meet(ring, ray, plane.beyond(ray), f"c{self.next()}")
-                self.rings[float(roughly(bare(part.sizes[0]))) / 2] = ring, level
+                self.rings[float(roughly(bare(part.sizes[0]))) / 2] = Ring(ring, level, b.block_name)
                 found[angle] = span(middle, b.square_from(level, at, f"f{self._count}"))
         return found
 

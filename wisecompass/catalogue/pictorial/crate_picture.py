@@ -113,6 +113,7 @@ class Picture(Flats):
     def look_up(self, places: Spots) -> None:
         """Take from the views beside it what the picture cannot find."""
         if places:
+            self.b.bare_crossings = True
             Beside(self).learn(places)
             self.reduce_all()
 
@@ -169,16 +170,15 @@ class Picture(Flats):
         wanted = []
         for edge in self.plan.body.edges:
             curve = edge.curve
-            if (
-                isinstance(curve, Wound)
-                and isinstance(curve.on, Pipe)
-                and not edge.smooth
-                and curve.on.axis == self.frame.eye_axis
-            ):
-                end = self._from_low(curve.on.centre)
-                end[curve.on.axis] = self._from_low(curve.place(edge.low))[curve.on.axis]
+            if not isinstance(curve, Wound) or edge.smooth or curve.on.axis != self.frame.eye_axis:
+                continue
+            axis, levels = curve.on.axis, edge.places(8)[:, curve.on.axis]
+            if float(levels.max() - levels.min()) < self.sheet.near:
+                end, apex = self._from_low(curve.on.centre), float(curve.on.centre[axis])
+                end[axis] = float(levels[0]) - self.plan.low[axis]
                 rim = list(end)
-                rim[plane_of(curve.on.axis)[0]] += float(curve.on.radius)
+                radius = curve.on.radius if isinstance(curve.on, Pipe) else curve.on.slope * abs(float(levels[0]) - apex)
+                rim[plane_of(axis)[0]] += float(radius)
                 wanted.append((end, rim))
         wanted = [(end, rim) for end, rim in wanted if not self._has_circle(view, end, rim)]
         if wanted:

@@ -21,7 +21,7 @@ from wisecompass.geometry.parts import Part, plane_of
 from wisecompass.geometry.plane import Circle, Line, Point
 
 if TYPE_CHECKING:
-    from wisecompass.catalogue.pictorial.crate_flats import Flats
+    from wisecompass.catalogue.pictorial.crate_flats import Flats, Ring
 
 Legs: TypeAlias = "list[tuple[Settable, int]]"
 """Lengths laid off one after the other, each forwards (1) or back."""
@@ -29,19 +29,19 @@ Legs: TypeAlias = "list[tuple[Settable, int]]"
 
 def learn_touches(f: Flats, part: Any, floats: Part) -> None:
     """Make the places known where contours of a round part touch its rim."""
-    ring, level = f.rings[float(floats.sizes[0]) / 2]
+    ring = f.rings[float(floats.sizes[0]) / 2]
     if floats.kind == "cone":
         if f.g.projection in (ONE_POINT, TWO_POINT):
-            _from_the_eye(f, part, floats, ring, level)
+            _from_the_eye(f, part, floats, ring)
         elif (source := _shadow(f, part, floats)) is not None:
-            _tangents(f, part, floats, ring, level, source)
+            _tangents(f, part, floats, ring, source)
         return
     if f.g.projection == ISOMETRIC:
         return  # at 45°, as the set squares give it
     if f.g.projection in (ONE_POINT, TWO_POINT):
-        _tangents(f, part, floats, ring, level, _eye(f, part, floats))
+        _tangents(f, part, floats, ring, _eye(f, part, floats))
     else:
-        _square_to_the_sight(f, part, floats, ring, level)
+        _square_to_the_sight(f, part, floats, ring)
 
 
 def _know(f: Flats, part: Any, floats: Part, touch: Point, foot: Point, centre: Point) -> None:
@@ -52,9 +52,9 @@ def _know(f: Flats, part: Any, floats: Part, touch: Point, foot: Point, centre: 
             f.know_along(axis, part.at[axis], length, back=back)
 
 
-def _square_to_the_sight(f: Flats, part: Any, floats: Part, ring: Circle, level: Line) -> None:
+def _square_to_the_sight(f: Flats, part: Any, floats: Part, drawn: Ring) -> None:
     """Of an oblique picture: the receding axis shows by how much a depth goes to the side and up."""
-    b, axes = f.b, f.sheet.axes
+    b, axes, ring, level = f.b, f.sheet.axes, drawn.circle, drawn.level
     assert axes is not None
     if f.slant is None:
         with b.gathered("lay off", Instrument.SCALE, "A depth on the receding axis: how far it goes aside and up"):
@@ -65,7 +65,8 @@ def _square_to_the_sight(f: Flats, part: Any, floats: Part, ring: Circle, level:
     rise: Legs = [(span(at, axes.lines[0]), 1)]
     aside: Legs = [(span(at, axes.lines[2]), 1)]
     along, up = (rise, depth) if floats.axis == 0 else (depth, aside)
-    with b.gathered("lay off", Instrument.DIVIDERS, "Where contours touch: square to the sight, seen along the axis"):
+    what = "Where contours touch: square to the sight, seen along the axis"
+    with b.block(drawn.block), b.gathered("lay off", Instrument.DIVIDERS, what):
         out = _laid(f, level, ring.centre, along)
         over = _laid(f, b.square(level, out, f"upright at {out.name}"), out, up)
         ray = b.line(ring.centre, over)
@@ -74,11 +75,12 @@ def _square_to_the_sight(f: Flats, part: Any, floats: Part, ring: Circle, level:
     _know(f, part, floats, touch, foot, ring.centre)
 
 
-def _tangents(f: Flats, part: Any, floats: Part, ring: Circle, level: Line, source: tuple[Legs, Legs]) -> None:
+def _tangents(f: Flats, part: Any, floats: Part, drawn: Ring, source: tuple[Legs, Legs]) -> None:
     """Both tangents of the rim from a place told by how far it lies along the level and upright directions."""
-    with f.b.gathered("arc", Instrument.COMPASS, "Where contours touch: the circle over the middle and their source"):
-        touches = _touched_from(f, ring, _laid_both(f, level, ring.centre, source))
-        _know_both(f, part, floats, ring, level, touches)
+    what = "Where contours touch: the circle over the middle and their source"
+    with f.b.block(drawn.block), f.b.gathered("arc", Instrument.COMPASS, what):
+        touches = _touched_from(f, drawn.circle, _laid_both(f, drawn.level, drawn.circle.centre, source))
+        _know_both(f, part, floats, drawn, touches)
 
 
 def _touched_from(f: Flats, ring: Circle, place: Point) -> list[Point]:
@@ -90,13 +92,13 @@ def _touched_from(f: Flats, ring: Circle, place: Point) -> list[Point]:
     return list(b.both(ring, over, names, plane.left_of(b.line(ring.centre, place))))
 
 
-def _know_both(f: Flats, part: Any, floats: Part, ring: Circle, level: Line, touches: Sequence[Point]) -> None:
-    feet = [f.b.square_from(level, touch, f"f{f.next()}") for touch in touches]
+def _know_both(f: Flats, part: Any, floats: Part, drawn: Ring, touches: Sequence[Point]) -> None:
+    feet = [f.b.square_from(drawn.level, touch, f"f{f.next()}") for touch in touches]
     for touch, foot in zip(touches, feet, strict=True):
-        _know(f, part, floats, touch, foot, ring.centre)
+        _know(f, part, floats, touch, foot, drawn.circle.centre)
 
 
-def _from_the_eye(f: Flats, part: Any, floats: Part, ring: Circle, level: Line) -> None:
+def _from_the_eye(f: Flats, part: Any, floats: Part, drawn: Ring) -> None:
     """Of a cone in perspective: the plane through its axis and the eye laid down beside the rim. In it the ray over the
     apex meets the base where the tangents of the rim come from; a ray level with the base leaves both touches square to
     it."""
@@ -106,8 +108,10 @@ def _from_the_eye(f: Flats, part: Any, floats: Part, ring: Circle, level: Line) 
     away, radius = math.hypot(_sum(eye[i]), _sum(eye[j])), float(floats.sizes[0]) / 2
     if away * float(floats.length) <= radius * abs(above):
         return  # the whole cone is seen round its apex, or nothing of it but its base
+    ring, level = drawn.circle, drawn.level
     with (
         b.may_be_far(),
+        b.block(drawn.block),
         b.gathered("arc", Instrument.COMPASS, "Where contours touch, by the ray from the eye over the apex"),
     ):
         centre = ring.centre
@@ -122,7 +126,7 @@ def _from_the_eye(f: Flats, part: Any, floats: Part, ring: Circle, level: Line) 
             over = _laid(f, upright, seen, eye[floats.axis]) if _sum(eye[floats.axis]) else seen
             ray = b.line(over, top)
             touches = _touched_from(f, ring, b.meet(ray, towards, name=f"e{f.next()}"))
-        _know_both(f, part, floats, ring, level, touches)
+        _know_both(f, part, floats, drawn, touches)
 
 
 def _above(h: Any, number: int, axis: int) -> Any:
