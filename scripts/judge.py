@@ -32,6 +32,9 @@ from wisecompass.judgement.verdict import FEW, Verdict, judge
 GROSS = 2.0
 """How far a step goes wrong in the trial, mm of paper or degrees."""
 
+LETTERS, CLICK = 5, 0.3
+"""So many letters are clicked at least, each within so many mm of paper."""
+
 SEPARABLE = 4.0
 """A mistake that moves some figure by so many standard deviations can be told."""
 
@@ -105,7 +108,20 @@ class Trial:
             return
         self.honest(prepared, names, own)
         self.slips(prepared, names, own)
-        self.steps(prepared, names, own)
+        if len(names) >= FEW:
+            self.steps(prepared, names, "steps", own)
+        letters = [name for name in prepared.honest.names if name.endswith((".x", ".y")) and not prepared.is_wild(name)]
+        letters = [name for name in letters if self.strays(prepared, name)]
+        if len(letters) >= 2 * LETTERS:
+            self.steps(prepared, letters, "clicked", own)
+
+    def strays(self, prepared: Prepared, name: str) -> bool:
+        """Whether both places of a letter are known and one of them strays."""
+        pair = [f"{name.rsplit('.', 1)[0]}.{axis}" for axis in "xy"]
+        known = prepared.honest.names
+        return all(each in known and not prepared.is_wild(each) for each in pair) and any(
+            float(np.abs(prepared.honest.moves[prepared.honest.row(each)]).max(initial=0.0)) > 0 for each in pair
+        )
 
     def honest(self, prepared: Prepared, names: list[str], own: Counts) -> None:
         for size in (1.0, 0.5, 2.0):
@@ -145,10 +161,9 @@ class Trial:
                 own["of two"] += 1
                 own["of two named"] += any(mistake.words in each.alike for each in verdict.slips)
 
-    def steps(self, prepared: Prepared, names: list[str], own: Counts) -> None:
-        """Steps gone wrong by two millimetres or degrees, where that shows in some of as many figures as it takes."""
-        if len(names) < FEW:
-            return
+    def steps(self, prepared: Prepared, names: list[str], what: str, own: Counts) -> None:
+        """Steps gone wrong by two millimetres or degrees, where that shows in some of as many figures as it takes; or in the
+        letters that are clicked on a photograph."""
         sheet = prepared.sheet
         hand = prepared.hand.on_paper(sheet.scale)
         rows = [prepared.honest.row(name) for name in names]
@@ -160,13 +175,15 @@ class Trial:
             if np.abs(moved / spread).max(initial=0.0) < SEPARABLE:
                 continue
             for readings in self.readings(prepared, sheet, Gross(hand, 2, self.seed(), n, by), names):
+                if what == "clicked":
+                    readings = {name: Reading(each.value, CLICK / sheet.scale) for name, each in readings.items()}
                 verdict = self.judged(prepared, readings)
                 named = [cause.step for cause in verdict.causes if cause.kind == "step"][:3]
                 true = sheet.told_step(draw.step)
-                own["steps"] += 1
-                own["steps alone"] += verdict.kind == "step" and named[:1] == [true]
-                own["steps of three"] += verdict.kind == "step" and true in named
-                own["steps misnamed"] += verdict.kind == "slip" or (verdict.kind == "step" and true not in named)
+                own[what] += 1
+                own[f"{what} alone"] += verdict.kind == "step" and named[:1] == [true]
+                own[f"{what} of three"] += verdict.kind == "step" and true in named
+                own[f"{what} misnamed"] += verdict.kind == "slip" or (verdict.kind == "step" and true not in named)
                 best = verdict.causes[0]
                 self.claims.append((best.share, best.kind == "step" and best.step == true))
 
@@ -211,6 +228,8 @@ def told(name: str, own: Counts) -> None:
         f"by two {share('of two named', 'of two')}",
         f"{own['steps']} steps: alone {share('steps alone', 'steps')}, of three {share('steps of three', 'steps')}",
         f"misnamed {share('steps misnamed', 'steps')}",
+        f"{own['clicked']} by letters: alone {share('clicked alone', 'clicked')}, of three "
+        f"{share('clicked of three', 'clicked')}, misnamed {share('clicked misnamed', 'clicked')}",
     )
     print("; ".join(columns), flush=True)
 

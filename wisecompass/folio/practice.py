@@ -22,6 +22,7 @@ from wisecompass.drafting.problem import Method, Problem, Truth
 from wisecompass.drafting.solve import Drawing, draw
 from wisecompass.drafting.step import Kind
 from wisecompass.folio.document import Figure, Folio
+from wisecompass.folio.kept_questions import fits, kept
 from wisecompass.folio.layout import arrange
 from wisecompass.folio.links import links_in
 from wisecompass.folio.page import room_of
@@ -204,11 +205,22 @@ def another_sheet(folio: Folio, s: int, seed: int, level: int) -> dict[int, Ques
 
 
 class Source:
-    """Questions of one problem, one after the other."""
+    """Questions of one problem, one after the other: those that are kept of it first, then others that are looked for."""
 
-    def __init__(self, problem: Problem, rng: random.Random, paper: Paper | None = None, method: str | None = None) -> None:
+    def __init__(
+        self,
+        problem: Problem,
+        rng: random.Random,
+        paper: Paper | None = None,
+        method: str | None = None,
+        *,
+        keep: bool = True,
+    ) -> None:
+        """With ``keep`` those that were found beforehand are used."""
         self.problem, self.rng, self.paper = problem, rng, paper or Paper()
         self.methods = [problem.method(method)] if method else list(problem.methods)
+        self.kept = kept(problem.id) if keep and fits(self.paper) else []
+        rng.shuffle(self.kept)
         self.given: set[tuple[str, ...]] = set()
         self.kinds: Counter[str] = Counter()
         self.shallow: set[str] = set()
@@ -216,10 +228,13 @@ class Source:
 
     def next(self, level: int = 1) -> Question:
         """The next question: of a few figures the one of the rarest kind so far that is fair to draw."""
+        while (ready := self._ready(level)) is not None:
+            if tuple(ready.givens.values()) not in self.given and self._can_be_drawn(ready):
+                return self._given(ready)
         spare: list[Question] = []
         for _ in range(SPENT // FEW):
             drafts = [draft for draft in (self._draft() for _ in range(FEW)) if draft is not None]
-            for draft in sorted(drafts, key=self._how_often):
+            for draft in sorted(drafts, key=lambda each: self._how_often(each.kind)):
                 found, deep = self._fair(draft, level)
                 if found is not None and not deep and found.method not in self.shallow:
                     spare.append(found)
@@ -233,14 +248,33 @@ class Source:
         many = f"after {len(self.given)} questions there are" if self.given else "there are"
         raise WiseCompassError(f"{many} no other pleasant numbers for {self.problem.id} that fit {self.paper.size}")
 
+    def _ready(self, level: int) -> Question | None:
+        """Of the questions that are kept the one of the rarest kind so far; it is used up."""
+        names = {method.name for method in self.methods}
+        left = [each for each in self.kept if each.method in names]
+        if not left:
+            return None
+        first = min(left, key=lambda each: self._how_often(each.kind))
+        self.kept.remove(first)
+        givens = dict(zip((item.name for item in self.problem.given_list), first.values, strict=True))
+        return Question(self.problem.id, first.method, givens, level, first.kind, first.solution)
+
+    def _can_be_drawn(self, question: Question) -> bool:
+        """Whether the problem and the method take its numbers as they are today."""
+        try:
+            typed = self.problem.read(question.givens, offers=False)
+        except WiseCompassError:
+            return False
+        return self.problem.first_broken(self.problem.method(question.method).only, typed) is None
+
     def _given(self, question: Question) -> Question:
         self.kinds.update(question.kind.split(", "))
         self.given.add(tuple(question.givens.values()))
         return question
 
-    def _how_often(self, draft: _Draft) -> tuple[int, int]:
-        """How often what is rarest of its kind has come up, and all of it."""
-        counts = [self.kinds[word] for word in draft.kind.split(", ")]
+    def _how_often(self, kind: str) -> tuple[int, int]:
+        """How often what is rarest of a kind has come up, and all of it."""
+        counts = [self.kinds[word] for word in kind.split(", ")]
         return min(counts), sum(counts)
 
     def _draft(self) -> _Draft | None:
