@@ -1,5 +1,7 @@
 # make demo   sets up and opens the desk on the sample folio
 # make test   sets up and runs every check
+export OPENBLAS_NUM_THREADS = 1
+
 .PHONY: demo test setup lint unit campaign judge questions bench screenshots contact-sheet lock
 
 PY = .venv/bin/python
