@@ -359,19 +359,24 @@ def _without_strays(model: Model, edges: list[Edge]) -> list[Edge]:
 
 def contours(body: Body, sight: Sight) -> list[Edge]:
     """The generators along which round faces turn away from the eye."""
+    found = []
+    for k, surface in enumerate(body.model.surfaces):
+        if not isinstance(surface, Flat):
+            for angle in _turning(surface, sight):
+                found += generator_on(body, k, angle)
+    return found
+
+
+def generator_on(body: Body, surface: int, angle: float) -> list[Edge]:
+    """The pieces of a generator of a round surface, told by its angle, that lie on the body."""
     model, found = body.model, []
-    for k, surface in enumerate(model.surfaces):
-        if isinstance(surface, Flat):
-            continue
-        for angle in _turning(surface, sight):
-            line = generator(surface, angle)
-            for p, walls in enumerate(model.walls):
-                if all(each != k for each, _ in walls):
-                    continue
-                for low, high in _clipped(
-                    line, (model.lows[p] - model.near).tolist(), (model.highs[p] + model.near).tolist()
-                ):
-                    found += edges_along(model, line, (k,), low, high, contour=True)
+    on = model.surfaces[surface]
+    assert not isinstance(on, Flat)
+    line = generator(on, angle)
+    for p, walls in enumerate(model.walls):
+        if any(k == surface for k, _ in walls):
+            for low, high in _clipped(line, (model.lows[p] - model.near).tolist(), (model.highs[p] + model.near).tolist()):
+                found += edges_along(model, line, (surface,), low, high, contour=True)
     return found
 
 

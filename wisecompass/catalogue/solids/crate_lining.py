@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from fractions import Fraction
 from functools import cached_property
@@ -24,6 +24,9 @@ if TYPE_CHECKING:
     from wisecompass.geometry.edges import Edge
     from wisecompass.geometry.sight import Run
 
+
+MANTLE = 4
+"""So many generators show in the picture in space how a round face runs."""
 
 CHORDS = 24
 """Chords by which the picture in space follows a curved edge."""
@@ -85,6 +88,20 @@ class LinedIn(Plotted):
             way = tuple((x - low_x, wall - y, z - low_z) for x, y, z in places)
             b.in_space_along(way)
             b.belongings.append(Belonging(self._parts_of(edge), tuple(images), way))
+        for x, y, z, u, v, w in self._mantles():
+            b.in_space_along(((x - low_x, wall - y, z - low_z), (u - low_x, wall - v, w - low_z)), Pen.CONSTRUCTION)
+
+    def _mantles(self) -> Iterator[list[float]]:
+        """Lines that show how round faces run: where some of their generators lie on the body."""
+        from wisecompass.geometry.edges import generator_on
+        from wisecompass.geometry.surfaces import Flat
+
+        body = self.plan.body
+        for k, surface in enumerate(body.model.surfaces):
+            if not isinstance(surface, Flat):
+                for n in range(MANTLE):
+                    for piece in generator_on(body, k, math.tau * (n + 0.5) / MANTLE):
+                        yield piece.places(1).ravel().tolist()
 
     def _parts_of(self, edge: Edge) -> tuple[int, ...]:
         """The numbers of the parts on whose surfaces an edge lies, from 1."""
