@@ -7,6 +7,7 @@ sum of the distances of all pieces of the surface from the origin times their ar
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from fractions import Fraction
 from itertools import permutations
@@ -45,6 +46,12 @@ class Measured:
     def _located(self, place: Any, through: Sequence[int]) -> Spot:
         """A corner where at least three surfaces meet, by those that cross there most squarely."""
         model = self.body.model
+        for k in through:
+            if (
+                isinstance(on := model.surfaces[k], Cone)
+                and math.dist(place, [float(c) for c in on.centre]) < model.near * 100
+            ):
+                return cast(Cone, self.surfaces[k]).centre
         gradients = {k: 2 * model.rows[k, :3] * place + model.rows[k, 3:6] for k in through}
         best, chosen = 0.0, None
         keys = sorted(through, key=lambda k: not isinstance(self.surfaces[k], Flat))
@@ -76,7 +83,8 @@ class Measured:
                 slope = 2 * row[pipe.axis] * roughly(start[pipe.axis]) + row[3 + pipe.axis]
                 if third not in (k, other) and abs(float(slope)) > 1e-6 and line is not None:
                     return settled(start, [*line, self.rows[third]])
-        return start[0], start[1], start[2]
+        x, y, z = (self.told(roughly(c)) for c in start)
+        return x, y, z
 
     def _crossed(self, k: int, other: int) -> list[list[Number]]:
         """The two planes in which equal pipes meet whose axes cross."""
