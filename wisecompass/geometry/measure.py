@@ -185,8 +185,9 @@ class Measured:
         area = self._integral(edge, lambda c, s, r: _half_square(flat(c, s, r), apex) * k * slant, first, last)
 
         def leaning(c: Any, s: Any, r: Any) -> Any:
-            seen = flat(c, s, r)
-            return _half_square(seen, apex) * k * (k * apex - seen[1])
+            height, lean, growth = flat(c, s, r)
+            away = height - apex
+            return (k * apex * away - lean) * away * k * growth / 2
 
         return area, self._integral(edge, leaning, first, last)
 
@@ -207,23 +208,25 @@ class Measured:
         raise AssertionError("a curve has two surfaces")
 
     def _turned(self, wind: Winding, surface: Any, own: bool) -> Callable[[Any, Any, Any], tuple[Any, Any, Any]]:
-        """Of a place of the curve: its height along the axis of a round surface times how fast its angle about that axis
-        grows, the part of the axis's place along the direction to it, and that growth."""
+        """Of a place of the curve: its height along the axis of a round surface, of a pipe times how fast its angle about
+        that axis grows; the part of the axis's place along the direction to it, of a cone times its height from the apex;
+        and that growth."""
         u, v = across(surface.axis)
         w, centre = surface.axis, surface.centre
+        is_cone = isinstance(surface, Cone)
 
         def seen(c: Any, s: Any, r: Any) -> tuple[Any, Any, Any]:
             if own:
-                place = wind.place(c, s, r)
-                return place[w], centre[u] * c + centre[v] * s, 1
+                place, lean = wind.place(c, s, r), centre[u] * c + centre[v] * s
+                return place[w], lean * (place[w] - centre[w]) if is_cone else lean, 1
             place, moving = wind.moving(c, s, r)
             du, dv = place[u] - centre[u], place[v] - centre[v]
             away = du * du + dv * dv
             growth = (du * moving[v] - dv * moving[u]) / away
-            if isinstance(surface, Pipe):
-                return place[w] * growth, (centre[u] * du + centre[v] * dv) / surface.radius, growth
-            below = (place[w] - centre[w]) * surface.slope
-            return place[w], (centre[u] * du + centre[v] * dv) / below, growth
+            lean = centre[u] * du + centre[v] * dv
+            if is_cone:
+                return place[w], lean / surface.slope, growth
+            return place[w] * growth, lean / surface.radius, growth
 
         return seen
 
