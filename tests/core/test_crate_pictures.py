@@ -27,6 +27,8 @@ from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.givens import Typed, bind
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import certify, construct, draw, steps_told
+from wisecompass.folio.dimensions import expanded, stacked
+from wisecompass.folio.paper import text_width
 from wisecompass.geometry.parts import bounds
 from wisecompass.geometry.surfaces import across
 
@@ -332,6 +334,24 @@ class Far(unittest.TestCase):
         drawing = draw(PICTURES, PICTURES.read({"projection": "two-point", "turned": "1", "eye_distance": "200"}), WAY)
         said = [mark.text for mark in drawing.marks if isinstance(mark, marks.Break)]
         self.assertTrue(any(text.startswith("VR 114") for text in said), said)
+
+    def test_the_words_of_lines_that_are_broken_off_do_not_lie_on_each_other(self) -> None:
+        signs = [
+            marks.Break(x=x, y=0.0, angle=angle, text=f"e{k} 197.97 from K1")
+            for k, (x, angle) in enumerate(
+                ((0.0, -90.0), (6.0, -80.0), (12.0, -100.0), (0.0, 90.0), (5.0, 90.0), (40.0, 0.0))
+            )
+        ]
+        boxes = []
+        for sign in stacked(signs, 1.0):
+            (words,) = (piece for piece in expanded(sign) if isinstance(piece, marks.Text))
+            wide = text_width(words.text, words.height)
+            left = words.x - {"left": 0.0, "centre": wide / 2, "right": wide}[words.anchor]
+            boxes.append((left, words.y, left + wide, words.y + words.height))
+        for k, one in enumerate(boxes):
+            for other in boxes[:k]:
+                lies_on = one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
+                self.assertFalse(lies_on, (one, other))
 
     def test_twelve_flat_parts_take_at_most_forty_steps(self) -> None:
         rng = random.Random("steps of pictures")

@@ -184,12 +184,14 @@ class Letter(Mark):
 
 @dataclass(slots=True, kw_only=True)
 class Break(Mark):
-    """Where a line is broken off at (x, y) because it runs far on in the direction ``angle``; ``text`` says to what."""
+    """Where a line is broken off at (x, y) because it runs far on in the direction ``angle``; ``text`` says to what, so many
+    lines farther out as ``row`` says."""
 
     x: float
     y: float
     angle: float
     text: str = ""
+    row: int = 0
 
 
 @dataclass(slots=True, kw_only=True)

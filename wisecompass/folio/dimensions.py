@@ -86,13 +86,46 @@ def _break(mark: marks.Break, size: float) -> list[Mark]:
         for (x1, y1), (x2, y2) in zip(spots, spots[1:], strict=False)
     ]
     if mark.text:
-        x, y = mark.x + c * BREAK_WORDS * size, mark.y + s * BREAK_WORDS * size
-        upright = abs(c) < SLANT
-        anchor = "centre" if upright else "left" if c > 0 else "right"
-        low = (0.0 if s > 0 else HEIGHT) if upright else HEIGHT / 2
-        words = marks.Text(x=x, y=y - low * size, text=spoken(mark.text), height=HEIGHT * size, anchor=anchor)
+        x, y, anchor = _words_at(mark, size)
+        words = marks.Text(x=x, y=y, text=spoken(mark.text), height=HEIGHT * size, anchor=anchor)
         drawn.append(replace(words, pen=Pen.LETTERING, step=mark.step, block=mark.block))
     return drawn
+
+
+def _words_at(mark: marks.Break, size: float) -> tuple[float, float, str]:
+    """Where the words of a break stand, the foot of their first letter or of their middle, and which of them it is."""
+    c, s = math.cos(math.radians(mark.angle)), math.sin(math.radians(mark.angle))
+    x, y = mark.x + c * BREAK_WORDS * size, mark.y + s * BREAK_WORDS * size
+    upright = abs(c) < SLANT
+    low = (0.0 if s > 0 else HEIGHT) if upright else HEIGHT / 2
+    farther = mark.row * ROW * HEIGHT * size * (1 if upright and s > 0 else -1)
+    return x, y - low * size + farther, "centre" if upright else "left" if c > 0 else "right"
+
+
+ROW = 1.5
+"""From one line of words at a break to the next, in their heights."""
+
+
+def stacked(on_paper: Sequence[Mark], size: float) -> list[Mark]:
+    """The marks of a page, the words of breaks that would lie on each other in rows."""
+    taken: list[tuple[float, float, float, float]] = []
+    found: list[Mark] = []
+    for mark in on_paper:
+        if isinstance(mark, marks.Break) and mark.text:
+            for row in range(len(taken) + 1):
+                mark = replace(mark, row=row)
+                x, y, anchor = _words_at(mark, size)
+                wide = text_width(spoken(mark.text), HEIGHT * size)
+                left = x - {"left": 0.0, "centre": wide / 2, "right": wide}[anchor]
+                box = left, y, left + wide, y + HEIGHT * size
+                if not any(
+                    box[0] < right_of and left_of < box[2] and box[1] < high and low < box[3]
+                    for left_of, low, right_of, high in taken
+                ):
+                    break
+            taken.append(box)
+        found.append(mark)
+    return found
 
 
 def _segment(mark: Mark, x1: float, y1: float, x2: float, y2: float) -> Mark:

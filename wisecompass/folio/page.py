@@ -26,7 +26,7 @@ from wisecompass.drafting.solve import Drawing
 from wisecompass.drafting.wording import number_text
 from wisecompass.folio import labels, line_names
 from wisecompass.folio.cells import Cells
-from wisecompass.folio.dimensions import expanded, free_share, interruptions
+from wisecompass.folio.dimensions import expanded, free_share, interruptions, stacked
 from wisecompass.folio.layout import Arrangement, arrange
 from wisecompass.folio.paper import CENTRING, EDGE, FILING_EDGE, Paper
 from wisecompass.folio.scales import SCALES, scale_text
@@ -161,7 +161,9 @@ def compose(
         if shifts:
             laid = _shifted(laid, shifts)
     tints = [mark for mark in drawing.marks if isinstance(mark, Area)]
-    on_paper = [placed(mark, laid.placements[mark.block]) for mark in drawing.marks if not isinstance(mark, Area)]
+    on_paper = stacked(
+        [placed(mark, laid.placements[mark.block]) for mark in drawing.marks if not isinstance(mark, Area)], size
+    )
     dimensions = [mark for mark in on_paper if isinstance(mark, LinearDimension)]
     others = [mark for mark in on_paper if isinstance(mark, RadiusDimension | AngleDimension)]
     apart = LinearDimension | RadiusDimension | AngleDimension | Letter
