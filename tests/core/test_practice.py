@@ -29,6 +29,7 @@ from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import certify
 from wisecompass.exchange.class_set import Order, as_json, make_set, read_set, sheets
 from wisecompass.exchange.set_marking import mark_set, prepared_for
+from wisecompass.folio.kept_questions import Kept, kept
 from wisecompass.folio.page import overflow
 from wisecompass.folio.paper import Paper
 from wisecompass.folio.practice import (
@@ -67,9 +68,10 @@ class Questions(unittest.TestCase):
     def test_of_every_problem_are_solved_pleasant_and_fair(self) -> None:
         for each in catalogue.ids():
             with self.subTest(each):
-                source = Source(catalogue.problem(each), random.Random(f"trial/{each}"))
-                for _ in range(EACH):
-                    self.check(source.next())
+                for keep in (True, False):
+                    source = Source(catalogue.problem(each), random.Random(f"trial/{each}"), keep=keep)
+                    for _ in range(max(1, EACH // 2)):
+                        self.check(source.next())
 
     def check(self, question: Question) -> None:
         problem, paper = question.found, Paper()
@@ -94,6 +96,21 @@ class Questions(unittest.TestCase):
         """The problem's own givens, changed where the method asks for it."""
         typed = question.found.served_by(question.found.method(question.method), question.found.read({}))
         return {name: value if isinstance(value, str) else value.text for name, value in typed.items()}
+
+    def test_questions_that_are_kept_are_used_up_before_others_are_looked_for(self) -> None:
+        for each in ("loci/hypocycloid", "developments/round-to-round"):
+            found = kept(each)
+            self.assertGreater(len(found), 20, each)
+            self.assertEqual(len({one.values for one in found}), len(found))
+            asked = list(questions([each], 8, 4))
+            self.assertTrue({tuple(one.givens.values()) for one in asked} <= {one.values for one in found})
+        other = next(questions(["loci/hypocycloid"], 1, 4, paper=Paper("Letter", landscape=False)))
+        self.assertTrue(is_pleasant(next(iter(other.givens.values()))))
+
+    def test_a_question_that_the_problem_no_longer_takes_is_left_out(self) -> None:
+        source = Source(catalogue.problem("triangles/three-sides"), random.Random(1))
+        source.kept = [Kept("two arcs", 1, "sharp", ("10", "200", "10"))]
+        self.assertNotEqual(tuple(source.next().givens.values()), ("10", "200", "10"))
 
     def test_a_seed_gives_the_same_again_and_another_does_not(self) -> None:
         first = [each.givens for each in questions(["triangles"], 6, 5)]

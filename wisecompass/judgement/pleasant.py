@@ -10,7 +10,7 @@ from fractions import Fraction
 
 from wisecompass.arithmetic import PLAIN
 from wisecompass.drafting.errors import BadGiven, Infeasible
-from wisecompass.drafting.givens import Form, Given, Typed, split_list
+from wisecompass.drafting.givens import Form, Given, Listed, Typed, split_list
 from wisecompass.drafting.problem import Problem, Value
 from wisecompass.judgement import bodies
 
@@ -27,6 +27,11 @@ DIVISIONS = (8, 12, 16)
 """Into so many parts circles are divided."""
 
 HALF = Fraction(1, 2)
+
+TWO_FACES = 6
+"""So many corners have two faces in space, of which they may share some."""
+
+SHARED = ("no corner shared", "a corner shared", "an edge shared")
 
 USUAL = {"thickness": ("0", "0", "1", "1.5", "2"), "lap": ("0", "5", "6", "8"), "share": ("2/3",), "unit": ("5", "10")}
 """What such givens usually are where they are small."""
@@ -127,7 +132,7 @@ def pleasant(problem: Problem, rng: random.Random) -> dict[str, str] | None:
 def _share_corners(problem: Problem, raw: dict[str, str], rng: random.Random) -> None:
     """Of two faces in space the second shares a corner with the first, or two, now and then."""
     corners = [item.name for item in problem.given_list if item.form is Form.SPACE_POINT]
-    if len(corners) < 6:
+    if len(corners) < TWO_FACES:
         return
     for k in range(rng.choice((0, 0, 1, 2))):
         raw[corners[3 + k]] = raw[corners[k]]
@@ -171,4 +176,8 @@ def kind_of(problem: Problem, typed: Typed, findings: Mapping[str, Value], solut
             said.append(found)
     if solutions > 1:
         said.append(f"{solutions} solutions")
+    corners = [typed[item.name] for item in problem.given_list if item.form is Form.SPACE_POINT]
+    if len(corners) >= TWO_FACES:
+        places = {tuple(each.evaluate(PLAIN) for each in one.items) for one in corners if isinstance(one, Listed)}
+        said.append(SHARED[min(len(corners) - len(places), 2)])
     return ", ".join(said) or "plain"
