@@ -32,10 +32,19 @@ class Number(Protocol):
     def __float__(self) -> float: ...
 
 
+_ROOMS: dict[type, ModuleType] = {float: plain}
+"""The room of every kind of number that has turned up."""
+
+
 def _room(x: object) -> ModuleType:
+    room = _ROOMS.get(type(x))
+    if room is None:
+        room = _ROOMS[type(x)] = _found(x)
+    return room
+
+
+def _found(x: object) -> ModuleType:
     kind = type(x)
-    if kind is float:
-        return plain
     if kind.__module__.startswith("numpy"):
         from wisecompass.arithmetic import hand
 
@@ -53,18 +62,19 @@ def _room(x: object) -> ModuleType:
 
 def _in_room(function: str, *numbers: Number) -> Number:
     """Call a function of the room that the first of its numbers belongs to."""
-    first = numbers[0]
-    if type(first) is float and len(numbers) < 3 and type(numbers[-1]) is float:
-        found: Number = getattr(plain, function)(*numbers)
-        return found
-    first = _bare(first)
-    result: Number = getattr(plain if type(first) is float else _room(first), function)(first, *map(_bare, numbers[1:]))
+    first, *others = numbers
+    room = _ROOMS.get(type(first))
+    if room is None:
+        first = _bare(first)
+        room = _room(first)
+    called = getattr(room, function)
+    result: Number = called(first, *map(_bare, others)) if others else called(first)
     return result
 
 
 def _bare(x: Any) -> Any:
     """The number that a setting holds (see ``drafting.setting``); any other is its own."""
-    return getattr(x, "number", x)
+    return x if type(x) in _ROOMS else getattr(x, "number", x)
 
 
 def sqrt(x: Number) -> Number:
