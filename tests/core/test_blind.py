@@ -44,6 +44,10 @@ BRANCHES: dict[str, tuple[dict[str, str], ...]] = {
         {"plane": "square to HP", "kind": kind, "plane_angle": angle, "plane_front": front, "base": base, "top": "13"}
         for kind, base in (("prism", "24"), ("frustum", "24"), ("cylinder", "48"), ("cone", "48"), ("cone-frustum", "48"))
         for angle, front in (("0", "0"), ("0", "-7"), ("32", "5"), ("90", "8"))
+    )
+    + tuple(
+        {"kind": "cone-frustum", "base": "24", "top": "48", "plane_angle": angle, "plane_height": height}
+        for angle, height in (("30", "40"), ("55", "50"), ("60", "9"), ("0", "31"))
     ),
     "solids/crates": tuple(
         {"parts": f"box 60 44 10 at 0 0 0; cone 40 52 at 30 22 10 along up; {more}", "views": views}

@@ -18,7 +18,7 @@ from wisecompass.arithmetic import PLAIN
 from wisecompass.catalogue.solids.edges import Sight, edges_seen
 from wisecompass.drafting import marks
 from wisecompass.drafting.conventions import Conventions
-from wisecompass.drafting.errors import WiseCompassError
+from wisecompass.drafting.errors import Infeasible, WiseCompassError
 from wisecompass.drafting.givens import bind, plain_values
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.recorder import Detail
@@ -310,6 +310,23 @@ class Sections(unittest.TestCase):
     def test_what_a_plane_cuts_out_of_round_solids(self) -> None:
         words = self.check(("cylinder", "cone", "cone-frustum"), 2e-4, 20, 1440)
         self.assertLessEqual({"ellipse", "hyperbola"}, words)
+
+    def test_a_cone_frustum_may_stand_on_its_smaller_end(self) -> None:
+        """Its outline in the side view narrows downwards, the base is dashed from above; steep planes are refused."""
+        problem = catalogue.problem(SECTION)
+        raw = {"kind": "cone-frustum", "base": "24", "top": "48", "plane_height": "40", "plane_angle": "30"}
+        board = construct(problem, problem.read(raw), problem.methods[0], PLAIN)
+        rims = [m for m in board.finished_marks() if isinstance(m, marks.Arc) and m.name.startswith("rim about")]
+        self.assertEqual([mark.pen for mark in rims], [Pen.HIDDEN])
+        for foot, head in (("C", "7"), ("G", "3")):  # the same side of the axis, and farther from it above
+            low, high = (float(board.points[f"{name.lower()}″"].x) for name in (foot, head))
+            middle = float(board.points["a″"].x)
+            self.assertGreater((low - middle) * (high - middle), 0.0)
+            self.assertGreater(abs(high - middle), abs(low - middle))
+        for changed in ({"plane_angle": "80"}, {"plane": "square to HP"}, {"top": "24"}):
+            with self.assertRaises(Infeasible) as refused:
+                problem.read({**raw, **changed})
+            problem.read({**raw, **changed, **refused.exception.offer})
 
     def test_a_plane_that_runs_with_a_generator_cuts_a_parabola(self) -> None:
         problem = catalogue.problem(SECTION)

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 from wisecompass.arithmetic import Number, cos_deg, hypot, root, roughly, sin_deg
@@ -72,6 +73,11 @@ class Solid(Givens):
     @property
     def is_frustum(self) -> bool:
         return self.kind in ("frustum", "cone-frustum")
+
+    @cached_property
+    def widens(self) -> bool:
+        """Whether a round one is wider at its other end than at its base: from above its base is hidden."""
+        return self.kind == "cone-frustum" and self.decide(lambda h: h.base - h.top) < 0
 
     @property
     def corners(self) -> int:

@@ -78,7 +78,7 @@ def line_in_round(d: Drawn) -> None:
     b, g, low = d.sheet.b, d.sheet.g, d.one.low.images
     b.line_in(*_silhouette(d, d.one.up.images, (0, g.corners // 2), {}), why="the front view of what is left")
     rim = low[g.base_letters[0]]
-    b.line_in_arc(low[MIDDLE], rim, rim, name=f"rim about {low[MIDDLE].name}")
+    b.line_in_arc(low[MIDDLE], rim, rim, name=f"rim about {low[MIDDLE].name}", pen=base_pen(d))
     if not g.is_straight and d.plan.section:
         names = list(d.plan.section)
         through = [low[name] for name in names] + list(d.minor or ())
@@ -133,7 +133,8 @@ def _round(d: Drawn, shape: View, side: View) -> None:
         if not (whole or cut) or (rim == "end" and g.is_straight):
             continue
         first, last = (low[row[0]],) * 2 if whole else (low[rims[RIMS[rim][0]]], low[rims[RIMS[rim][1]]])
-        b.line_in_arc(low[middle], first, last, name=f"rim about {low[middle].name}")
+        pen = base_pen(d) if rim == "base" else Pen.OUTLINE
+        b.line_in_arc(low[middle], first, last, name=f"rim about {low[middle].name}", pen=pen)
     chords = [(low[rims[names[0]]], low[rims[names[1]]]) for names in RIMS.values() if names[0] in rims]
     if chords:
         b.line_in(*chords, why="where the plane leaves through a flat end")
@@ -152,6 +153,11 @@ def _round(d: Drawn, shape: View, side: View) -> None:
     if chords:
         ends = [(shape.images[rims[names[0]]], shape.images[rims[names[1]]]) for names in RIMS.values() if names[0] in rims]
         b.line_in(*ends, why="the true shape")
+
+
+def base_pen(d: Drawn) -> Pen:
+    """The pen of what is seen of the base from above: one that is wider at its other end hides it."""
+    return Pen.HIDDEN if d.sheet.g.widens else Pen.OUTLINE
 
 
 def _silhouette(d: Drawn, images: dict[str, Point], generators: tuple[int, int], rims: dict[str, str]) -> list[Pair]:

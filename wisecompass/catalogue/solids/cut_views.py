@@ -156,7 +156,8 @@ def way_line(d: Drawn, letter: str) -> Line:
     """The line of an edge or generator in the top view, from the axis outwards."""
     if letter not in d.ways:
         b, low = d.sheet.b, d.one.low.images
-        line = b.line(low[MIDDLE] if d.sheet.g.is_pointed else low[d.upper(letter)], low[letter])
+        other = low[MIDDLE] if d.sheet.g.is_pointed else low[d.upper(letter)]
+        line = b.line(low[letter], other) if d.sheet.g.widens else b.line(other, low[letter])
         d.ways[letter] = line
     return d.ways[letter]
 

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, TypeAlias
 
-from wisecompass.arithmetic import PLAIN, Number, cos_deg, root, roughly, sin_deg
+from wisecompass.arithmetic import PLAIN, Number, cos_deg, larger, root, roughly, sin_deg, smaller
 from wisecompass.catalogue.solids.body import (
     APEX,
     END_MIDDLE,
@@ -224,6 +224,18 @@ def _kept(g: Cut, p: Plan) -> dict[str, Loop]:
     return found
 
 
+def _over_the_end(g: Cut) -> Number:
+    """By how much the base of a cone frustum is wider than its other end; it may stand on its smaller end where a plane
+    square to VP runs clearly less steep than its generators and cuts an ellipse."""
+    if g.kind != "cone-frustum":
+        return g.height
+    more = g.base - g.top
+    if g.is_upright:
+        return more
+    steep = g.height * 49 / 25 * cos_deg(g.plane_angle) + more * sin_deg(g.plane_angle)
+    return larger(more, smaller(more * more, steep))
+
+
 def _reach(g: Cut, way: int) -> Number:
     """How far the solid reaches in front of its axis, square to an upright plane; behind it with ``way`` -1."""
     if g.is_round:
@@ -275,8 +287,9 @@ CONDITIONS = (
     ),
     Condition(
         "the larger end below",
-        lambda g: g.base - g.top if g.kind == "cone-frustum" else g.height,
-        "a cone-frustum that is cut stands on its larger end: {top} across is more than {base}",
+        _over_the_end,
+        "a cone-frustum {top} across at its other end and {base} at its base is a cylinder, or stands on its smaller end: "
+        "such a one is cut here in ellipses only",
         ("top", "base"),
         lambda g: {"top": at_most(g.base * 99 / 100)},
         strict=True,
