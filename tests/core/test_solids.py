@@ -323,7 +323,7 @@ class Sections(unittest.TestCase):
             middle = float(board.points["a″"].x)
             self.assertGreater((low - middle) * (high - middle), 0.0)
             self.assertGreater(abs(high - middle), abs(low - middle))
-        for changed in ({"plane_angle": "80"}, {"plane": "square to HP"}, {"top": "24"}):
+        for changed in ({"plane_angle": "84"}, {"plane": "square to HP"}, {"top": "24"}):
             with self.assertRaises(Infeasible) as refused:
                 problem.read({**raw, **changed})
             problem.read({**raw, **changed, **refused.exception.offer})
