@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
-from typing import NamedTuple
+from dataclasses import dataclass, field, replace
+from typing import Any, NamedTuple
 
 import numpy as np
 from scipy.special import logsumexp
@@ -64,6 +64,9 @@ class Prepared:
     units: Mapping[str, str]
     apart: frozenset[str]
     """Figures that are the greatest or least of several: they are judged each for itself."""
+    more: Floats = field(default_factory=lambda: np.zeros((0, 0)))
+    """By what covariance hands stray in several figures together beyond their strays added up; it grows with the fourth
+    power of the hand."""
 
     def is_wild(self, name: str) -> bool:
         """Whether a figure magnifies a hair."""
@@ -74,19 +77,59 @@ def prepare(sheet: OnPaper, hand: Hand = ORDINARY) -> Prepared:
     """What verdicts on a sheet hang on."""
     honest = probe(sheet, hand)
     added = np.sqrt(np.sum(honest.moves**2, axis=1))
-    swells, leans = zip(*(_tried(sheet, hand.scaled(size), honest, added * size) for size in (1.0, 2.0)), strict=True)
     kinds = sheet.problem.findings
     units = {name: kinds[base].unit if (base := name.split(":")[0]) in kinds else "mm" for name in honest.names}
     bent = np.zeros(len(added)) if honest.bent is None else honest.bent
     apart = frozenset(name for name, bend, spread in zip(honest.names, bent, added, strict=True) if bend > BENT * spread)
-    return Prepared(sheet, hand, honest, tuple(mistakes(sheet, honest, hand)), np.array(swells), leans[0], units, apart)
+    tried = [_random_hands(sheet, hand.scaled(size)) for size in (1.0, 2.0)]
+    swells, leans = zip(*(_tried(each, honest, added * (n + 1)) for n, each in enumerate(tried)), strict=True)
+    found = Prepared(sheet, hand, honest, tuple(mistakes(sheet, honest, hand)), np.array(swells), leans[0], units, apart)
+    return replace(found, more=_together(found, tried[0]))
 
 
-def _tried(sheet: OnPaper, hand: Hand, honest: Strays, added: Floats) -> tuple[Floats, Floats]:
-    """How many times more random hands stray than is added up, and by how much their mean is off."""
+def _random_hands(sheet: OnPaper, hand: Hand) -> dict[str, Any]:
+    """The figures of many random hands."""
     from wisecompass.drafting.hand import Unsteadiness
 
-    tried = dict(figures(sheet.by(Unsteadiness(hand.on_paper(sheet.scale), TRIED, 1))))
+    return dict(figures(sheet.by(Unsteadiness(hand.on_paper(sheet.scale), TRIED, 1))))
+
+
+def _together(prepared: Prepared, tried: Mapping[str, Any]) -> Floats:
+    """What random hands stray in several figures together beyond what is added up, as a covariance of all figures: where
+    strays bend, figures that hang together part from each other, though each alone strays as it should."""
+    found = np.zeros((len(prepared.honest.names),) * 2)
+    names = [name for name in can_be_measured(prepared) if name not in prepared.apart]
+    if len(names) < 2:
+        return found
+    rows = [prepared.honest.row(name) for name in names]
+    steady = prepared.honest.steady[rows]
+    reads = np.diag([read_spread(prepared, name, float(at)) ** 2 for name, at in zip(names, steady, strict=True)])
+    moves = prepared.honest.moves[rows] * prepared.swell[0, rows][:, None]
+    values = np.array([np.broadcast_to(np.asarray(tried[name], dtype=float), TRIED)[1:] for name in names])
+    seen = np.cov(values)
+    try:
+        low = np.linalg.cholesky(seen + reads)
+        white = np.linalg.solve(low, np.linalg.solve(low, moves @ moves.T + reads).T)
+        shares, ways = np.linalg.eigh((white + white.T) / 2)
+    except np.linalg.LinAlgError:
+        return found
+    short = np.where(shares < 1 - BY_CHANCE, 1 - shares, 0.0)
+    along = low @ ways
+    away = np.linalg.solve(along, values - values.mean(axis=1)[:, None])
+    tails = np.quantile(np.abs(away), TAIL_SHARE, axis=1) / TAIL_AT  # what bends has longer tails than chance
+    found[np.ix_(rows, rows)] = (along * (short * np.maximum(1.0, tails) ** 2)) @ along.T
+    return found
+
+
+TAIL_SHARE, TAIL_AT = 0.995, 2.807
+"""So many hands of all stray no farther along a way than so many standard deviations, by chance."""
+
+BY_CHANCE = 0.15
+"""So much less than random hands stray along some way what is added up may be, and still be right but for chance."""
+
+
+def _tried(tried: Mapping[str, Any], honest: Strays, added: Floats) -> tuple[Floats, Floats]:
+    """How many times more random hands stray than is added up, and by how much their mean is off."""
     swell, lean = np.ones(len(honest.names)), np.zeros(len(honest.names))
     for n, name in enumerate(honest.names):
         values = np.broadcast_to(np.asarray(tried[name], dtype=float), TRIED)[1:]
@@ -144,6 +187,8 @@ class OfSize(NamedTuple):
     lean: Floats
     apart: Floats
     """1 where a figure is judged with the others, 0 where for itself."""
+    more: Floats
+    """What is added to the covariance of the strays."""
 
 
 def of_size(prepared: Prepared, names: Sequence[str], size: float) -> OfSize:
@@ -153,7 +198,11 @@ def of_size(prepared: Prepared, names: Sequence[str], size: float) -> OfSize:
     swell = np.array([1.0 if row < 0 else one[row] ** (1 - rough) * two[row] ** rough for row in rows])
     lean = np.array([0.0 if row < 0 else prepared.lean[row] * size * size for row in rows])
     apart = np.array([float(name not in prepared.apart) for name in names])
-    return OfSize(size, float(_SIZE_PRIORS[np.argmin(np.abs(SIZES - size))]), swell, lean, apart)
+    more = np.zeros((len(names), len(names)))
+    known = [n for n, row in enumerate(rows) if row >= 0]
+    if len(prepared.more):
+        more[np.ix_(known, known)] = prepared.more[np.ix_([rows[n] for n in known], [rows[n] for n in known])] * size**4
+    return OfSize(size, float(_SIZE_PRIORS[np.argmin(np.abs(SIZES - size))]), swell, lean, apart, more)
 
 
 def read_spread(prepared: Prepared, name: str, value: float) -> float:

@@ -205,7 +205,7 @@ def _spread(added: Floats, hands: OfSize) -> Floats:
     """The covariance of figures by hands of one size; ``added`` is that of their strays."""
     swell = hands.swell * hands.size
     whole, together = added * np.outer(swell, swell), np.outer(hands.apart, hands.apart)
-    return np.asarray(np.where(together > 0, whole, np.diag(np.diag(whole))))
+    return np.asarray(np.where(together > 0, whole, np.diag(np.diag(whole)))) + hands.more
 
 
 def _alike(known: Sequence[Mistake], names: Sequence[str]) -> list[list[Mistake]]:
