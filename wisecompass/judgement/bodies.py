@@ -45,6 +45,11 @@ def _bore(rng: random.Random, length: int, deep: int, low: int) -> list[str]:
     return [f"less cylinder {wide} {low} at {length // 2} {deep // 2} 0 along up"]
 
 
+def _cone(rng: random.Random, length: int, deep: int, low: int) -> list[str]:
+    wide, high = _size(rng, 16, deep - 8), _size(rng, 20, 44)
+    return [f"cone {wide} {high} at {length // 2} {deep // 2} {low} along up"]
+
+
 def _nut(rng: random.Random, length: int, deep: int, low: int) -> list[str]:
     side, high = _size(rng, 8, deep // 3), _size(rng, 12, 30)
     return [f"prism {rng.choice((4, 6))} {side} {high} at {length // 2} {deep // 2} {low} along up"]
@@ -55,4 +60,4 @@ def _cut_step(rng: random.Random, length: int, deep: int, low: int) -> list[str]
     return [*step, f"less box {length} {slot} {low // 2} at 0 {(deep - slot) // 2} 0"]
 
 
-_ON = (_wedge, _step, _slot, _boss, _bore, _nut, _cut_step)
+_ON = (_wedge, _step, _slot, _boss, _bore, _cone, _nut, _cut_step)
