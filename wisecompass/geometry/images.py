@@ -129,6 +129,27 @@ def _images(sight: Sight, edges: Sequence[Edge]) -> list[Array]:
     return [ends[n] if edge.curve.is_straight else sight.image(edge.places(CHORDS)) for n, edge in enumerate(edges)]
 
 
+def _beside(first: Array, way: Array, ends: Array, near: float) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """Which places may lie on which straight images, told by how far they are from the origin across each direction that
+    images run in: the numbers of the images, and those of the places."""
+    unit = way / np.sqrt((way * way).sum(axis=1))[:, None]
+    unit = np.where((unit[:, :1] < -1e-9) | ((np.abs(unit[:, :1]) <= 1e-9) & (unit[:, 1:] < 0)), -unit, unit)
+    told: dict[tuple[float, ...], list[int]] = {}
+    for n, direction in enumerate(np.round(unit, 9).tolist()):
+        told.setdefault(tuple(direction), []).append(n)
+    on, of = [], []
+    for (dx, dy), several in told.items():
+        across = ends[:, 0] * dy - ends[:, 1] * dx
+        order = np.argsort(across)
+        at = first[several, 0] * dy - first[several, 1] * dx
+        slack = near + 1e-8 * float(np.abs(ends).max())
+        begin, end = (np.searchsorted(across[order], at + side * slack) for side in (-1, 1))
+        for n, a, b in zip(several, begin.tolist(), end.tolist(), strict=True):
+            on.append(np.full(b - a, n, dtype=np.intp))
+            of.append(order[a:b])
+    return np.concatenate(on), np.concatenate(of)
+
+
 def _wide(image: Array) -> float:
     """How far an image reaches, to the right or upwards."""
     if len(image) == 2:
@@ -186,9 +207,12 @@ class Images:
         ways = np.concatenate([image[1:] - image[:-1] for image in self.images])
         owner = np.concatenate([np.full(len(image) - 1, n) for n, image in enumerate(self.images)])
         place = np.concatenate([np.arange(len(image) - 1) for image in self.images])
-        low, high = np.minimum(starts, starts + ways) - self.near, np.maximum(starts, starts + ways) + self.near
-        meets = np.triu((low[:, None] <= high[None]).all(axis=2) & (low[None] <= high[:, None]).all(axis=2), 1)
-        i, j = np.nonzero(meets & (owner[:, None] != owner[None]))
+        ends = starts + ways
+        (left, low), (right, high) = np.minimum(starts, ends).T - self.near, np.maximum(starts, ends).T + self.near
+        meets = (left[:, None] <= right) & (left <= right[:, None]) & (low[:, None] <= high) & (low <= high[:, None])
+        i, j = np.nonzero(meets)
+        apart = (i < j) & (owner[i] != owner[j])
+        i, j = i[apart], j[apart]
         area = ways[i, 0] * ways[j, 1] - ways[i, 1] * ways[j, 0]
         long = np.hypot(*ways[i].T) * np.hypot(*ways[j].T)
         gap = starts[j] - starts[i]
@@ -278,12 +302,12 @@ class Images:
         straight = np.flatnonzero(self._straight)
         if len(straight):
             first, way = (np.array([f(self.images[n]) for n in straight.tolist()]) for f in (_first, _whole))
-            away = ends - first[:, None]
-            size = (way * way).sum(axis=1)[:, None]
-            shares = (away * way[:, None]).sum(axis=2) / size
-            aside = np.abs(away[..., 0] * way[:, 1, None] - away[..., 1] * way[:, 0, None]) / np.sqrt(size)
-            on, of = np.nonzero((aside < self.near) & (shares > 0.0) & (shares < 1.0))
-            self._cut(straight[on], self._places(straight[on], shares[on, of]))
+            on, of = _beside(first, way, ends, self.near)
+            away, along, size = ends[of] - first[on], way[on], (way * way).sum(axis=1)[on]
+            shares = (away * along).sum(axis=1) / size
+            aside = np.abs(away[:, 0] * along[:, 1] - away[:, 1] * along[:, 0]) / np.sqrt(size)
+            there = (aside < self.near) & (shares > 0.0) & (shares < 1.0)
+            self._cut(straight[on[there]], self._places(straight[on[there]], shares[there]))
         for n, ((edge, _), image) in enumerate(zip(self.strokes, self.images, strict=True)):
             if edge.curve.is_straight:
                 continue

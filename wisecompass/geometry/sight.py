@@ -128,7 +128,7 @@ def _which_are_seen(body: Body, sight: Sight, several: Sequence[Piece]) -> list[
             np.array([aside for *_, aside, _ in at_once]),
             np.array([reach for *_, reach in at_once]),
         )
-        for n in of[~blocked(model, walls, together, before[of])].tolist():
+        for n in of[~blocked(model, together, before[of])].tolist():
             seen[n] = True
     for n, eye, aside_of_it, reach in (ray for ray in rays if curved[ray[0]]):
         parts = np.flatnonzero(before[n]).tolist()

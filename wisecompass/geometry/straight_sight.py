@@ -8,7 +8,7 @@ import numpy as np
 
 from wisecompass.geometry.curves_in_space import Array
 from wisecompass.geometry.model import Model
-from wisecompass.geometry.straight_edges import Bools, Walls
+from wisecompass.geometry.straight_edges import Bools
 
 LEVEL = 1e-12
 """How little a plane's value may change along a ray that lies in it or runs beside it."""
@@ -24,12 +24,12 @@ class Rays:
     reach: Array
 
 
-def blocked(model: Model, walls: Walls, rays: Rays, before: Bools) -> Bools:
+def blocked(model: Model, rays: Rays, before: Bools) -> Bools:
     """Whether the body stands between each place and the eye, seen infinitely near beside it; ``before`` tells which parts
     may stand there, (rays, parts), all of them flat."""
-    low, high = _spans(model, walls, rays)
+    low, high = _spans(model, rays, before)
     tiny = model.near * 10
-    there = before & (low < high) & (high > tiny) & (low < rays.reach[:, None])
+    there = (low < high) & (high > tiny) & (low < rays.reach[:, None])
     low, high = np.maximum(low, 0.0), np.minimum(high, rays.reach[:, None])
     most = int(there.sum(axis=1).max(initial=0))
     if not most:
@@ -51,17 +51,23 @@ def blocked(model: Model, walls: Walls, rays: Rays, before: Bools) -> Bools:
     return found
 
 
-def _spans(model: Model, walls: Walls, rays: Rays) -> tuple[Array, Array]:
-    """Where each ray runs within each part, (rays, parts); the end before the beginning where it does not."""
-    normals, rests = model.rows[:, 3:6], model.rows[:, 6]
-    slopes, heights = rays.ways @ normals.T, rays.places @ normals.T + rests
-    leaning = rays.aside @ normals.T
-    crossed = np.abs(slopes) > LEVEL
-    with np.errstate(divide="ignore", invalid="ignore"):
-        at = -heights / slopes
-    k, way = walls.surface, walls.way
-    beside = np.where(np.abs(heights) > model.near, heights, leaning)[:, k] * way < 0
-    ahead = slopes[:, k] * way > 0  # out of the part through this plane
-    low = np.where(crossed[:, k], np.where(ahead, -np.inf, at[:, k]), np.where(beside, -np.inf, np.inf))
-    high = np.where(crossed[:, k], np.where(ahead, at[:, k], np.inf), np.where(beside, np.inf, -np.inf))
-    return np.maximum.reduceat(low, walls.first, axis=1), np.minimum.reduceat(high, walls.first, axis=1)
+def _spans(model: Model, rays: Rays, before: Bools) -> tuple[Array, Array]:
+    """Where each ray runs within each part that may stand before it, (rays, parts); the end before the beginning where it
+    does not."""
+    low, high = np.full(before.shape, np.inf), np.full(before.shape, -np.inf)
+    for p, several in enumerate(model.walls):
+        rows = np.flatnonzero(before[:, p])
+        if not len(rows):
+            continue
+        k = [surface for surface, _ in several]
+        way = np.array([side for _, side in several])
+        normals, places = model.rows[k, 3:6].T, rays.places[rows]
+        slopes, heights = rays.ways[rows] @ normals, places @ normals + model.rows[k, 6]
+        crossed = np.abs(slopes) > LEVEL
+        with np.errstate(divide="ignore", invalid="ignore"):
+            at = -heights / slopes
+        beside = np.where(np.abs(heights) > model.near, heights, rays.aside[rows] @ normals) * way < 0
+        ahead = slopes * way > 0  # out of the part through this plane
+        low[rows, p] = np.where(crossed, np.where(ahead, -np.inf, at), np.where(beside, -np.inf, np.inf)).max(axis=1)
+        high[rows, p] = np.where(crossed, np.where(ahead, at, np.inf), np.where(beside, np.inf, -np.inf)).min(axis=1)
+    return low, high
