@@ -32,6 +32,9 @@ from wisecompass.judgement.verdict import FEW, Verdict, judge
 GROSS = 2.0
 """How far a step goes wrong in the trial, mm of paper or degrees."""
 
+FAR = 100.0
+"""How far a sheet may lie off, mm."""
+
 LETTERS, CLICK = 5, 0.3
 """So many letters are clicked at least, each within so many mm of paper."""
 
@@ -161,6 +164,19 @@ class Trial:
                 own["of two"] += 1
                 own["of two named"] += any(mistake.words in each.alike for each in verdict.slips)
 
+    def shown(self, prepared: Prepared, names: list[str], moved: np.ndarray) -> float:
+        """By how many standard deviations letters stray from each other, wherever and however the sheet lies."""
+        honest, scale = prepared.honest, prepared.sheet.scale
+        rows = [honest.row(name) for name in names]
+        free = np.zeros((len(names), 3))
+        for n, name in enumerate(names):
+            letter, axis = name.rsplit(".", 1)
+            beside = honest.steady[honest.row(f"{letter}.{'y' if axis == 'x' else 'x'}")]
+            free[n, 0 if axis == "x" else 1] = FAR / scale
+            free[n, 2] = -beside if axis == "x" else beside
+        known = honest.moves[rows] @ honest.moves[rows].T + free @ free.T + np.eye(len(names)) * (CLICK / scale) ** 2
+        return float(np.sqrt(moved @ np.linalg.solve(known, moved)))
+
     def steps(self, prepared: Prepared, names: list[str], what: str, own: Counts) -> None:
         """Steps gone wrong by two millimetres or degrees, where that shows in some of as many figures as it takes; or in the
         letters that are clicked on a photograph."""
@@ -172,12 +188,15 @@ class Trial:
         for n, draw in self.rng.sample(draws, min(6, len(draws))):
             by = GROSS if draw.part == "protractor" else GROSS / sheet.scale
             moved = prepared.honest.moves[rows, n] / getattr(hand, draw.part) * by
-            if np.abs(moved / spread).max(initial=0.0) < SEPARABLE:
+            shown = np.abs(moved / spread).max(initial=0.0) if what == "steps" else self.shown(prepared, names, moved)
+            if shown < SEPARABLE:
                 continue
             for readings in self.readings(prepared, sheet, Gross(hand, 2, self.seed(), n, by), names):
                 if what == "clicked":
                     readings = {name: Reading(each.value, CLICK / sheet.scale) for name, each in readings.items()}
-                verdict = self.judged(prepared, readings)
+                    verdict = judge(prepared, readings)
+                else:
+                    verdict = self.judged(prepared, readings)
                 named = [cause.step for cause in verdict.causes if cause.kind == "step"][:3]
                 true = sheet.told_step(draw.step)
                 own[what] += 1
