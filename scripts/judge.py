@@ -27,7 +27,7 @@ from wisecompass.drafting.hand import Hand, Unsteadiness
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.judgement.hands import OnPaper, figures
 from wisecompass.judgement.prepared import Prepared, Reading, can_be_measured, prepare, read_spread
-from wisecompass.judgement.verdict import FEW, Verdict, judge
+from wisecompass.judgement.verdict import FEW, HONEST, SLIPS, STEPS, Verdict, judge
 
 GROSS = 2.0
 """How far a step goes wrong in the trial, mm of paper or degrees."""
@@ -66,7 +66,8 @@ class Trial:
 
     def __init__(self, seed: int) -> None:
         self.rng, self.np_rng = random.Random(seed), np.random.default_rng(seed)
-        self.claims: list[tuple[float, bool]] = []
+        self.claims: list[tuple[float, bool, float]] = []
+        """What the likeliest explanation was said to have, whether it was right, and how likely such a sheet is."""
         self.times: list[float] = []
         self.prepares: list[float] = []
 
@@ -135,7 +136,7 @@ class Trial:
                 own[kind] += 1
                 own[f"{kind} within"] += verdict.kind == "within"
                 own[f"{kind} wrong"] += verdict.kind in ("slip", "step")
-                self.claims.append((verdict.causes[0].share, verdict.causes[0].kind == "within"))
+                self.claims.append((verdict.causes[0].share, verdict.causes[0].kind == "within", HONEST))
 
     def slips(self, prepared: Prepared, names: list[str], own: Counts) -> None:
         """Mistakes that show, from all figures and from the two that differ most."""
@@ -158,7 +159,7 @@ class Trial:
                 right = best.kind == "slip" and mistake.words in best.alike
                 own["slips named"] += any(mistake.words in each.alike for each in verdict.slips)
                 own["slips misnamed"] += bool(verdict.slips) and not any(mistake.words in e.alike for e in verdict.slips)
-                self.claims.append((verdict.causes[0].share, right))
+                self.claims.append((verdict.causes[0].share, right, SLIPS))
                 two = [names[n] for n in np.argsort(-apart)[:2]]
                 verdict = self.judged(prepared, {name: readings[name] for name in two})
                 own["of two"] += 1
@@ -204,7 +205,7 @@ class Trial:
                 own[f"{what} of three"] += verdict.kind == "step" and true in named
                 own[f"{what} misnamed"] += verdict.kind == "slip" or (verdict.kind == "step" and true not in named)
                 best = verdict.causes[0]
-                self.claims.append((best.share, best.kind == "step" and best.step == true))
+                self.claims.append((best.share, best.kind == "step" and best.step == true, STEPS))
 
 
 def main() -> None:
@@ -225,12 +226,19 @@ def main() -> None:
         total.update(own)
     told("all", total)
     print(", ".join(f"{name} {total[name]}" for name in ("not prepared", "nothing to measure", "slips that hide")))
-    claims = [(p, right) for p, right in trial.claims if p >= 0.8]
-    if claims:
-        mean, share = np.mean([p for p, _ in claims]), np.mean([right for _, right in claims])
-        print(f"claimed with 0.8 or more: {len(claims)}, on average {mean:.3f}, right {share:.3f}")
+    calibrated(trial.claims)
     for name, seconds in (("a verdict", trial.times), ("preparing", trial.prepares)):
         print(f"{name}: median {1e3 * np.median(seconds):.1f} ms, at most {1e3 * max(seconds):.0f}")
+
+
+def calibrated(claims: list[tuple[float, bool, float]]) -> None:
+    """What is claimed against what is right, with each sort of sheet as often as verdicts take it to be."""
+    counts = collections.Counter(sort for _, _, sort in claims)
+    sure = [(p, right, sort / counts[sort]) for p, right, sort in claims if p >= 0.8]
+    if sure:
+        weights = [weight for *_, weight in sure]
+        mean, share = (np.average([each[k] for each in sure], weights=weights) for k in (0, 1))
+        print(f"claimed with 0.8 or more: {len(sure)}, on average {mean:.3f}, right {share:.3f}")
 
 
 def told(name: str, own: Counts) -> None:
