@@ -104,8 +104,12 @@ class Questions(unittest.TestCase):
             self.assertEqual(len({one.values for one in found}), len(found))
             asked = list(questions([each], 8, 4))
             self.assertTrue({tuple(one.givens.values()) for one in asked} <= {one.values for one in found})
-        other = next(questions(["loci/hypocycloid"], 1, 4, paper=Paper("Letter", landscape=False)))
-        self.assertTrue(is_pleasant(next(iter(other.givens.values()))))
+        upright = Paper("A4", landscape=False)
+        for other in questions(["loci/hypocycloid", "developments/pyramid"], 6, 4, paper=upright):
+            default = Question(other.problem, other.method, self.served(other))
+            drawings = (drawn(each, Course()) for each in (other, default))
+            found, own = (fairness(drawing, upright) for drawing in drawings)
+            self.assertGreaterEqual(found.scale, min(1.0, own.scale))
 
     def test_a_question_that_the_problem_no_longer_takes_is_left_out(self) -> None:
         source = Source(catalogue.problem("triangles/three-sides"), random.Random(1))

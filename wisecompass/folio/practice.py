@@ -216,10 +216,11 @@ class Source:
         *,
         keep: bool = True,
     ) -> None:
-        """With ``keep`` those that were found beforehand are used."""
+        """With ``keep`` those that were found beforehand are used; for a sheet that is smaller in some way than theirs each
+        is drawn first."""
         self.problem, self.rng, self.paper = problem, rng, paper or Paper()
         self.methods = [problem.method(method)] if method else list(problem.methods)
-        self.kept = kept(problem.id) if keep and fits(self.paper) else []
+        self.kept = kept(problem.id) if keep else []
         rng.shuffle(self.kept)
         self.given: set[tuple[str, ...]] = set()
         self.kinds: Counter[str] = Counter()
@@ -265,7 +266,11 @@ class Source:
             typed = self.problem.read(question.givens, offers=False)
         except WiseCompassError:
             return False
-        return self.problem.first_broken(self.problem.method(question.method).only, typed) is None
+        method = self.problem.method(question.method)
+        if self.problem.first_broken(method.only, typed) is not None:
+            return False
+        draft = _Draft(question.givens, typed, method, question.kind, question.solution)
+        return fits(self.paper) or self._fair(draft, question.level)[0] is not None
 
     def _given(self, question: Question) -> Question:
         self.kinds.update(question.kind.split(", "))
