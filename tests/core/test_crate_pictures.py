@@ -31,6 +31,7 @@ from wisecompass.folio.dimensions import expanded, stacked
 from wisecompass.folio.paper import text_width
 from wisecompass.geometry.parts import bounds
 from wisecompass.geometry.surfaces import across
+from wisecompass.judgement.hands import OnPaper, probe
 
 BODIES = max(6, int(os.environ.get("WISE_COMPASS_ROUNDS", "50")) // 8)
 PICTURES, VIEWS = catalogue.problem("pictorial/crates"), catalogue.problem("solids/crates")
@@ -301,6 +302,13 @@ class FromTheViews(unittest.TestCase):
         self.assertGreater(len(found), 20)
         for point in found:
             self.assertLess(float(np.abs(sampled - point).min()), 5e-3)
+
+    def test_hands_that_draw_first_stray_once(self) -> None:
+        """What is to be taken from the views is found out before any hand begins."""
+        parts = self.CUT.replace("52", "51")  # drawn nowhere else
+        sheet = OnPaper(PICTURES, PICTURES.read({"parts": parts}), WAY)
+        first, again = (len(probe(sheet).draws) for _ in range(2))
+        self.assertEqual(first, again)
 
     def test_few_bodies_are_refused_and_of_flat_ones_none(self) -> None:
         rng = random.Random("few refused")

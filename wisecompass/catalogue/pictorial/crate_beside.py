@@ -37,11 +37,16 @@ def taken(g: Any) -> Spots:
     return _TAKEN.get(_key(g), ())
 
 
+def is_settled(g: Any) -> bool:
+    """Whether it is known what a picture takes from the views."""
+    return _key(g) in _TAKEN
+
+
 def take(g: Any, places: Sequence[Sequence[float]]) -> bool:
     """Remember that these places are taken from the views too; whether any is new."""
     known = taken(g)
     new = [(x, y, z) for x, y, z in places if (x, y, z) not in known]
-    if new:
+    if new or not is_settled(g):
         _TAKEN[_key(g)] = (*known, *new)
         while len(_TAKEN) > KEPT:
             del _TAKEN[next(iter(_TAKEN))]

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from wisecompass.arithmetic import PLAIN, Number, cos_deg, roughly, sin_deg
-from wisecompass.catalogue.pictorial.crate_beside import Spots, take, taken
+from wisecompass.catalogue.pictorial.crate_beside import Spots, is_settled, take, taken
 from wisecompass.catalogue.pictorial.crate_flats import base_of
 from wisecompass.catalogue.pictorial.crate_picture import Picture
 from wisecompass.catalogue.pictorial.projections import (
@@ -124,12 +124,25 @@ def _missing(g: Crates) -> list[tuple[float, float, float]]:
     return found
 
 
+def _settle(g: Crates) -> None:
+    """Find out what the picture takes from the views: hands that had to begin again would stray twice."""
+    h = g.bound_in(PLAIN)
+    with suppress(LookupError, StopIteration):
+        _drawn(Board(PLAIN, detail=Detail.RESULT), h, ())
+        take(g, ())
+        return
+    while take(g, _missing(g)):
+        pass
+
+
 @method(
     "crates",
     Exactness.EXACT,
     PLOTTED,
 )
 def crates(b: Board, g: Crates) -> None:
+    if not b.drawing and not is_settled(g):
+        _settle(g)
     try:
         _drawn(b, g, taken(g))
     except SeenAsPoint:
