@@ -377,7 +377,8 @@ class Hand:
         line, ends = self.line(act["on"][0]), act["on"][1:]
         if any(name in self.curves for name in ends):
             for name in ends:
-                _ = name in self.curves or name in self.points or self.line(name)
+                if name not in self.curves and name not in self.points:
+                    self.line(name)  # it must be there
             return  # to where a plotted curve is crossed
         first, second = (self.points[e] if e in self.points else _lines_meet(line, self.line(e)) for e in ends)
         if abs(second - first) < 1e-9:
