@@ -3,6 +3,7 @@
 In the plane let u run up its slope from the axis and y across it. The radius of the solid at height z is R − t z, so that
 u² cos²θ + y² = (r − q u)² with r the radius where the plane meets the axis and q = t sin θ: an ellipse, a parabola or a
 hyperbola as κ = cos²θ − q² is above, at or below zero. Its eccentricity is √(1 − κ), its half latus rectum r cos θ.
+A frustum that stands on its smaller end is told as its mirror image, which stands on the larger one.
 """
 
 from __future__ import annotations
@@ -29,9 +30,17 @@ from wisecompass.drafting.problem import Value
 
 @dataclass(frozen=True)
 class Conic:
-    """The curve by its numbers: ``low`` and ``high`` are where it begins and ends along u."""
+    """The curve by its numbers: ``low`` and ``high`` are where it begins and ends along u. Of a ``mirrored`` solid u runs
+    down the slope, and base and other end have changed places."""
 
-    g: Cut
+    mirrored: bool
+    height: Number
+    radii: tuple[Number, Number]
+    """Of base and other end."""
+    slant: Number
+    up: Number
+    """Where the plane meets the axis, over the base."""
+    straight: bool
     kind: int
     """1 for an ellipse, 0 for a parabola, -1 for a hyperbola."""
     level: bool
@@ -49,43 +58,64 @@ class Conic:
 
     @property
     def high(self) -> Number:
-        return (self.g.height - self.g.plane_height) / self.s if self.end_cut else self.at_axis / (self.c + self.q)
+        return (self.height - self.up) / self.s if self.end_cut else self.at_axis / (self.c + self.q)
 
     @property
     def low(self) -> Number:
-        return -self.g.plane_height / self.s if self.base_cut else -self.at_axis / (self.c - self.q)
+        return -self.up / self.s if self.base_cut else -self.at_axis / (self.c - self.q)
 
 
 def conic(g: Cut, p: Plan) -> Conic:
     first, second = radii(g)
+    up, base_cut, end_cut = g.plane_height, p.base_cut, p.end_cut
+    if g.widens:
+        first, second, up, base_cut, end_cut = second, first, g.height - up, end_cut, base_cut
     t = (first - second) / g.height if not g.is_straight else g.height * 0
     c, s = cos_deg(g.plane_angle), sin_deg(g.plane_angle)
 
     def margin(h: Cut) -> Number:
         a, b = radii(h)
-        return cos_deg(h.plane_angle) * h.height - (a - b) * sin_deg(h.plane_angle)
+        return cos_deg(h.plane_angle) * h.height - (b - a if g.widens else a - b) * sin_deg(h.plane_angle)
 
-    kind = 1 if g.is_straight else g.decide(margin)
-    level = g.decide(lambda h: h.plane_angle) == 0
-    return Conic(g, kind, level, first - t * g.plane_height, c, s, t * s, p.base_cut, p.end_cut)
+    return Conic(
+        mirrored=g.widens,
+        height=g.height,
+        radii=(first, second),
+        slant=slant_height(g),
+        up=up,
+        straight=g.is_straight,
+        kind=1 if g.is_straight else g.decide(margin),
+        level=g.decide(lambda h: h.plane_angle) == 0,
+        at_axis=first - t * up,
+        c=c,
+        s=s,
+        q=t * s,
+        base_cut=base_cut,
+        end_cut=end_cut,
+    )
 
 
 def name_of(k: Conic) -> str:
-    """``ellipse``, ``ellipse cut by the base``; that a parabola or a hyperbola runs on to the base goes without saying."""
+    """``ellipse``, ``ellipse cut by the base``; that other curves run on to the larger end goes without saying."""
     word = "circle" if k.level else {1: "ellipse", 0: "parabola", -1: "hyperbola"}[k.kind]
-    cuts = ["the base"] * (k.base_cut and k.kind > 0) + ["the top"] * k.end_cut
-    return f"{word} cut by {' and '.join(cuts)}" if cuts else word
+    wide, narrow = ("the top", "the base") if k.mirrored else ("the base", "the top")
+    cuts = [wide] * (k.base_cut and k.kind > 0) + [narrow] * k.end_cut
+    return f"{word} cut by {' and '.join(sorted(cuts))}" if cuts else word
 
 
 def findings(k: Conic) -> dict[str, Value]:
     """Everything asked for of the section and of what lies under it."""
-    eccentricity = k.g.height * 0 if k.level else root(1 - k.kappa)
+    eccentricity = k.height * 0 if k.level else root(1 - k.kappa)
     closed = k.kind > 0
     semi = k.at_axis * k.c / k.kappa if closed else None
     width = k.at_axis * k.c / root(k.kappa) if closed else None
     area = section_area(k)
     below, side, base, top = under(k, area)
     above = _volume(k) - below
+    if k.mirrored:
+        first, second = (pi_times(radius * radius) for radius in k.radii)
+        below, above = above, below
+        side, base, top = pi_times(k.radii[0] + k.radii[1]) * k.slant - side, first - base, second - top
     return {
         "section_area": area,
         "section_perimeter": _perimeter(k, eccentricity),
@@ -118,8 +148,8 @@ def _perimeter(k: Conic, eccentricity: Number) -> Number:
 
 
 def _volume(k: Conic) -> Number:
-    first, second = radii(k.g)
-    return pi_times(k.g.height * (first * first + first * second + second * second)) / 3
+    first, second = k.radii
+    return pi_times(k.height * (first * first + first * second + second * second)) / 3
 
 
 def section_area(k: Conic) -> Number:
@@ -168,18 +198,18 @@ def _under_a_hyperbola(k: Conic, u: Number) -> Number:
 
 def under(k: Conic, area: Number) -> tuple[Number, Number, Number, Number]:
     """Volume under the plane, mm³, and the areas of round side, base and other end there, mm²."""
-    g, (first, second) = k.g, radii(k.g)
+    first, second = k.radii
     disc = pi_times(first * first)
-    near = k.g.height * 0 if k.level else -g.plane_height * k.c / (k.s if not k.level else k.c)
+    near = k.height * 0 if k.level else -k.up * k.c / (k.s if not k.level else k.c)
     base = _segment(first, near) if k.base_cut else disc
-    far = (g.height - g.plane_height) * k.c / k.s if k.end_cut else None
+    far = (k.height - k.up) * k.c / k.s if k.end_cut else None
     top = disc * 0 if far is None else _segment(second, far)
-    if g.is_straight:
+    if k.straight:
         return (*_under_in_a_cylinder(k, near, far, base, top), base, top)
-    slope = (first - second) / g.height
+    slope = (first - second) / k.height
     tip = first / slope
-    volume = (tip * base + (g.plane_height - tip) * k.c * area + (g.height - tip) * top) / 3
-    side = (base - area * k.c - top) * slant_height(g) / (first - second)
+    volume = (tip * base + (k.up - tip) * k.c * area + (k.height - tip) * top) / 3
+    side = (base - area * k.c - top) * k.slant / (first - second)
     return volume, side, base, top
 
 
@@ -190,14 +220,14 @@ def _segment(radius: Number, x: Number) -> Number:
 
 def _under_in_a_cylinder(k: Conic, near: Number, far: Number | None, base: Number, top: Number) -> tuple[Number, Number]:
     """Volume and round side under the plane: under the strip of the section the mean height, beyond it the whole height."""
-    g, radius = k.g, radii(k.g)[0]
+    radius = k.radii[0]
     zero = radius * 0
     rise = zero if k.level else k.s / k.c
     begin = root(radius * radius - near * near) if k.base_cut else zero
     end = zero if far is None else root(radius * radius - far * far)
     moment = (begin * begin * begin - end * end * end) * 2 / 3
-    volume = g.plane_height * (base - top) + rise * moment + g.height * top
+    volume = k.up * (base - top) + rise * moment + k.height * top
     first = _radians(acos_deg(near / radius)) if k.base_cut else pi_times(zero + 1)
     last = zero if far is None else _radians(acos_deg(far / radius))
-    side = g.plane_height * (first - last) + rise * (begin - end) + g.height * last
+    side = k.up * (first - last) + rise * (begin - end) + k.height * last
     return volume, side * radius * 2

@@ -234,7 +234,7 @@ def _point(d: Drawn) -> Callable[[float], Point3]:
     """The point of the curve in a direction from the axis, anticlockwise as seen from above, in radians."""
     h = d.sheet.g.bound_in(PLAIN)
     k = conic(h, d.plan)
-    radius, c, q = float(k.at_axis), float(k.c), float(k.q)
+    radius, c, q = float(k.at_axis), float(k.c), float(-k.q if k.mirrored else k.q)
     rise, level = float(k.s) / c, float(h.plane_height)
 
     def at(t: float) -> Point3:

@@ -45,6 +45,9 @@ def measure(d: Drawn, shape: View) -> None:
     rims = {on[1]: name for name, on in p.cut.items() if on[0] in RIMS}
     low = _along(d, rims["X1"]) if p.base_cut else None
     high = _along(d, rims["Z1"]) if p.end_cut else None
+    if curve.mirrored:  # as seen from behind, it stands on its larger end
+        fitted = Fitted(fitted.a, -fitted.b, fitted.c)
+        low, high = (None if at is None else -at for at in (high, low))
     closed = curve.kind > 0
     long = root(-fitted.steep / fitted.c) if closed else None
     wide = root(fitted.steep) if closed else None

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, TypeAlias
 
-from wisecompass.arithmetic import PLAIN, Number, cos_deg, larger, root, roughly, sin_deg, smaller
+from wisecompass.arithmetic import PLAIN, Number, cos_deg, root, roughly, sin_deg
 from wisecompass.catalogue.solids.body import (
     APEX,
     END_MIDDLE,
@@ -225,15 +225,8 @@ def _kept(g: Cut, p: Plan) -> dict[str, Loop]:
 
 
 def _over_the_end(g: Cut) -> Number:
-    """By how much the base of a cone frustum is wider than its other end; it may stand on its smaller end where a plane
-    square to VP runs clearly less steep than its generators and cuts an ellipse."""
-    if g.kind != "cone-frustum":
-        return g.height
-    more = g.base - g.top
-    if g.is_upright:
-        return more
-    steep = g.height * 49 / 25 * cos_deg(g.plane_angle) + more * sin_deg(g.plane_angle)
-    return larger(more, smaller(more * more, steep))
+    """By how much the ends of a cone frustum differ, mm²."""
+    return (g.base - g.top) * (g.base - g.top) if g.kind == "cone-frustum" else g.height
 
 
 def _reach(g: Cut, way: int) -> Number:
@@ -286,10 +279,9 @@ CONDITIONS = (
         strict=True,
     ),
     Condition(
-        "the larger end below",
+        "no cylinder",
         _over_the_end,
-        "a cone-frustum {top} across at its other end and {base} at its base is a cylinder, or stands on its smaller end: "
-        "such a one is cut here in ellipses only",
+        "a cone-frustum {top} across at its other end and {base} at its base is a cylinder",
         ("top", "base"),
         lambda g: {"top": at_most(g.base * 99 / 100)},
         strict=True,

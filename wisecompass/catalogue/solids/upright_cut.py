@@ -27,7 +27,7 @@ from wisecompass.arithmetic import (
     turning_integral,
 )
 from wisecompass.catalogue.solids.body import APEX, MIDDLE, begin, lettered_points, radii, slant_height
-from wisecompass.catalogue.solids.cuts import Cut, On, Plan, over
+from wisecompass.catalogue.solids.cuts import Cut, Loop, On, Plan, over
 from wisecompass.drafting.problem import Value
 from wisecompass.geometry.space import Point3
 
@@ -43,6 +43,8 @@ class Upright(Plan):
     """What an upright plane does to a round solid; a point of the section lies on a rim or level and on which side, or on a
     generator."""
 
+    rows: Loop = ("base",)
+    """The rims that the plane cuts, ``base`` and ``end``: the wider one first."""
     straight: bool = False
     """Whether the section has straight sides."""
     behind_axis: bool = False
@@ -54,40 +56,47 @@ class Upright(Plan):
         return next(name for name, on in self.cut.items() if on == (row, side))
 
     @property
+    def branches(self) -> bool:
+        """Whether both rims are cut."""
+        return len(self.rows) > 1
+
+    @property
     def curve(self) -> list[str]:
-        """The names from the right end of the base over the top to its left end."""
+        """The names from the right end of the wider rim by way of the vertex to its left end."""
         names = list(self.cut)
-        return [*names[1:], names[0]]
+        return [*names[1:], names[0]] if self.rows[0] == "base" else names[::-1]
 
 
 def upright_plan(g: Cut) -> Upright:
     """Everything that is settled once."""
     letters = [name for name in lettered_points(g, begin(g)) if name not in (MIDDLE, "L")]
+    ends, narrow = {"base": g.base_letters, "end": g.end_letters}, 0 if g.widens else 1
 
     def heights(h: Cut) -> list[Number]:
         points = lettered_points(h, begin(h))
-        return [*(over(points[name], h) for name in letters), h.plane_front, radii(h)[1] - absolute(h.plane_front)]
+        return [*(over(points[name], h) for name in letters), h.plane_front, radii(h)[narrow] - absolute(h.plane_front)]
 
     *signs, off_axis, margin = g.decide_all(heights, rational=False)
-    found = Upright(dict(zip(letters, signs, strict=True)), {}, True, margin > 0)
+    wide, other = ("base", "end") if narrow else ("end", "base")
+    rows = (wide, other) if margin > 0 else (wide,)
+    found = Upright(dict(zip(letters, signs, strict=True)), {}, "base" in rows, "end" in rows, rows=rows)
     found.straight, found.behind_axis = g.is_straight or not off_axis, off_axis < 0
     h = g.bound_in(PLAIN)
     spots: dict[str, On] = {}
-    rows = [("base", g.base_letters)] + ([("end", g.end_letters)] if found.end_cut else [])
-    for row, names in rows:
+    for row in rows:
         for side in (LEFT, RIGHT):
-            letter = next((n for n in names if found.signs[n] == 0 and (roughly(_u(h, n)) > 0) == (side == RIGHT)), "")
+            letter = next((n for n in ends[row] if found.signs[n] == 0 and (roughly(_u(h, n)) > 0) == (side == RIGHT)), "")
             spots[letter or f"{row} {side}"] = (row, side)
     if found.straight:
         if g.is_pointed:
             spots[APEX] = ("apex", "")
     else:
-        if not found.end_cut:
+        if not found.branches:
             spots[VERTEX] = ("vertex", "")
         for letter in g.base_letters[::2]:
             upper = APEX if g.is_pointed else g.end_letters[g.base_letters.index(letter)]
             if found.signs[letter] * found.signs[upper] < 0:
-                if _at_vertex(h, letter) and not found.end_cut:
+                if _at_vertex(h, letter) and not found.branches:
                     found.generators[letter] = VERTEX
                 else:
                     spots[f"on {letter}"] = (letter, upper)
@@ -96,8 +105,8 @@ def upright_plan(g: Cut) -> Upright:
             for side in (LEFT, RIGHT):
                 if min(abs(roughly(spot(h, (f"level {k}", side))[0]) - u) for u in taken) > 1e-6 * roughly(h.base):
                     spots[f"level {k} {side}"] = (f"level {k}", side)
-    start = "base left" if "base left" in spots else next(iter(spots))
-    order = sorted((key for key in spots if key != start), key=lambda key: _turn(h, spots[key]))
+    start = next(iter(spots))  # the left end of the wider rim
+    order = sorted((key for key in spots if key != start), key=lambda key: _turn(h, spots[key], wide))
     numbered = 0
     for key in (start, *order):
         name = key
@@ -119,17 +128,27 @@ def _at_vertex(g: Cut, letter: str) -> bool:
     return abs(roughly(_u(g, letter))) < 1e-9 * roughly(g.base)
 
 
-def _turn(g: Cut, on: On) -> tuple[float, float]:
-    """By what the points come in their order, from the right end of the base on."""
-    return (0.0, 0.0) if on == ("base", RIGHT) else (1.0, -roughly(spot(g, on)[0]))
+def _turn(g: Cut, on: On, wide: str) -> tuple[float, float]:
+    """By what the points come in their order: from the right end of the base on leftwards, or from the left end of a wider
+    top on rightwards."""
+    at = roughly(spot(g, on)[0])
+    if wide == "end":
+        return 0.0, at
+    return (0.0, 0.0) if on == ("base", RIGHT) else (1.0, -at)
+
+
+def ends_of(g: Cut) -> tuple[Number, Number]:
+    """The radii of a round solid, the wider one first."""
+    first, second = radii(g)
+    return (second, first) if g.widens else (first, second)
 
 
 def top_of(g: Cut) -> Number:
-    """The level of the highest point of the section, mm over the base."""
+    """The level where the section ends towards the narrower end, mm over the base: of its vertex, or that end's own."""
     first, second = radii(g)
     away = absolute(g.plane_front)
-    if g.is_straight or roughly(second) > roughly(away):
-        return g.height + 0
+    if g.is_straight or roughly(ends_of(g)[1]) > roughly(away):
+        return g.height * (0 if g.widens else 1)
     return g.height * (first - away) / (first - second)
 
 
@@ -144,7 +163,8 @@ def spot(g: Cut, on: On) -> tuple[Number, Number]:
     if on[0] == "end":
         return _sided(_half(g, second), on[1]), g.height + 0
     if on[0].startswith("level"):
-        z = top_of(g) * int(on[0][-1]) / LEVELS
+        wide = g.height * (1 if g.widens else 0)
+        z = wide + (top_of(g) - wide) * int(on[0][-1]) / LEVELS
         return _sided(_half(g, first + (second - first) * z / g.height), on[1]), z
     points = lettered_points(g, begin(g))
     a, b = points[on[0]], points[on[1]]
@@ -173,21 +193,21 @@ def kind_of(g: Cut, p: Upright) -> str:
     """``hyperbola``, ``triangle`` through the apex, ``quadrilateral``."""
     if p.straight:
         return "triangle" if g.is_pointed else "quadrilateral"
-    return "hyperbola cut by the top" if p.end_cut else "hyperbola"
+    return f"hyperbola cut by the {'base' if g.widens else 'top'}" if p.branches else "hyperbola"
 
 
 def upright_findings(g: Cut, p: Upright) -> dict[str, Value]:
-    first, second = radii(g)
+    first, second = ends_of(g)
     away = absolute(g.plane_front)
     base, zero = _half(g, first), g.height * 0
-    end = _half(g, second) if p.end_cut else zero
+    end = _half(g, second) if p.branches else zero
     found: dict[str, Value] = {"eccentricity": None, "focus_distance": None, "major": None, "minor": None}
     if p.straight:
         area = (base + end) * g.height
         perimeter = 2 * (base + end) + 2 * hypot(base - end, g.height)
     else:
         slope = (first - second) / g.height
-        area = (_under(first, base, away) - (_under(second, end, away) if p.end_cut else zero)) / slope
+        area = (_under(first, base, away) - (_under(second, end, away) if p.branches else zero)) / slope
         eccentricity = root(1 + slope * slope)
         found |= {"eccentricity": eccentricity, "focus_distance": away * slope / (eccentricity + 1)}
         perimeter = 2 * (base + end) + 2 * branch(base, away, slope, end)
@@ -213,8 +233,8 @@ def upright_findings(g: Cut, p: Upright) -> dict[str, Value]:
 
 
 def second_in(g: Cut, p: Upright) -> bool:
-    """Whether some of the other end is taken away: its part in front, or with a plane far behind the axis all of it."""
-    return p.end_cut or (p.behind_axis and not g.is_pointed)
+    """Whether some of the narrower end is taken away: its part in front, or with a plane far behind the axis all of it."""
+    return p.branches or (p.behind_axis and not g.is_pointed)
 
 
 def _under(radius: Number, half: Number, away: Number) -> Number:

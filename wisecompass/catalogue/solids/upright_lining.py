@@ -18,7 +18,7 @@ from wisecompass.arithmetic import (
     roughly,
 )
 from wisecompass.catalogue.solids.body import END_MIDDLE, MIDDLE, radii
-from wisecompass.catalogue.solids.cut_lining import showing
+from wisecompass.catalogue.solids.cut_lining import base_pen, showing
 from wisecompass.catalogue.solids.cut_views import Drawn
 from wisecompass.catalogue.solids.edges import Pair, edges_of
 from wisecompass.catalogue.solids.upright_cut import LEFT, RIGHT, VERTEX, Upright, branch, kind_of, spot
@@ -62,10 +62,10 @@ def line_in_upright(d: Drawn, p: Upright, shape: View, side: View) -> None:
 def _flat_ends(d: Drawn, p: Upright) -> list[tuple[str, Sequence[str], str]]:
     """What is left of base and other end: the row, its letters and its middle."""
     g = d.sheet.g
-    found = [("base", g.base_letters, MIDDLE)]
-    if not g.is_pointed and (p.end_cut or not p.behind_axis):
-        found.append(("end", g.end_letters, END_MIDDLE))
-    return found
+    found = [("base", g.base_letters, MIDDLE), ("end", g.end_letters, END_MIDDLE)]
+    if g.is_pointed:
+        del found[1]
+    return [each for each in found if each[0] in p.rows or not p.behind_axis]
 
 
 def _outlines(d: Drawn, p: Upright, view: View, bounding: tuple[int, int], as_face: bool) -> list[Pair]:
@@ -74,7 +74,7 @@ def _outlines(d: Drawn, p: Upright, view: View, bounding: tuple[int, int], as_fa
     g, images, found = d.sheet.g, view.images, list[Pair]()
     for row, letters, _ in _flat_ends(d, p):
         names = [letters[k] for k in bounding if p.signs[letters[k]] <= 0]
-        if row == "base" or p.end_cut:
+        if row in p.rows:
             names += [p.name_on(row, LEFT), p.name_on(row, RIGHT)]
         order = sorted(names, key=lambda name: _across(d, view, images[name]))
         found.append((images[order[0]], images[order[-1]]))
@@ -89,7 +89,7 @@ def _outlines(d: Drawn, p: Upright, view: View, bounding: tuple[int, int], as_fa
         )
         found += [(images[a], images[c]) for a, c in seen]
     if not as_face and (view is d.one.up or _edgewise(d)):
-        found.append((images[p.name_on("base", LEFT)], images[_top_name(p)]))
+        found.append((images[p.name_on(p.rows[0], LEFT)], images[_narrow_name(p)]))
     return [pair for pair in found if plane_apart(pair)]
 
 
@@ -109,9 +109,10 @@ def _across(d: Drawn, view: View, q: Point) -> float:
     return roughly(q.x if view is d.one.up else plane.distance_to_line(q, view.away[d.one.up]))
 
 
-def _top_name(p: Upright) -> str:
-    if p.end_cut:
-        return p.name_on("end", LEFT)
+def _narrow_name(p: Upright) -> str:
+    """A point of the section farthest from the wider end."""
+    if p.branches:
+        return p.name_on(p.rows[1], LEFT)
     return VERTEX if VERTEX in p.cut else next((n for n, on in p.cut.items() if on[0] in ("apex", "end")), p.section[-1])
 
 
@@ -148,17 +149,16 @@ def _from_above(d: Drawn, p: Upright) -> None:
     for row, letters, middle in _flat_ends(d, p):
         if row == "end" and d.sheet.g.is_straight:
             continue
-        cut = row == "base" or p.end_cut
+        cut = row in p.rows
         ends = (low[p.name_on(row, RIGHT)], low[p.name_on(row, LEFT)]) if cut else (low[letters[0]],) * 2
-        b.line_in_arc(low[middle], *ends, name=f"rim about {low[middle].name}")
-    b.line_in((low[p.name_on("base", LEFT)], low[p.name_on("base", RIGHT)]), why="the plane on edge")
+        pen = base_pen(d) if row == "base" else Pen.OUTLINE
+        b.line_in_arc(low[middle], *ends, name=f"rim about {low[middle].name}", pen=pen)
+    b.line_in((low[p.name_on(p.rows[0], LEFT)], low[p.name_on(p.rows[0], RIGHT)]), why="the plane on edge")
 
 
 def _ends(p: Upright, view: View) -> list[Pair]:
     """The straight sides of the true shape."""
-    pairs = [(p.name_on("base", LEFT), p.name_on("base", RIGHT))]
-    if p.end_cut:
-        pairs.append((p.name_on("end", LEFT), p.name_on("end", RIGHT)))
+    pairs = [(p.name_on(row, LEFT), p.name_on(row, RIGHT)) for row in p.rows]
     if p.straight:
         pairs += _sides(p)
     return [(view.images[a], view.images[c]) for a, c in pairs]
@@ -172,7 +172,7 @@ def _curves(d: Drawn, p: Upright, shape: View, side: View) -> None:
         if (view is d.one.up and showing(d, side) is side) or (view is side and _edgewise(d)):
             continue
         for names, start, end in _branches(d, p):
-            title = f"section in the {view.title}" + (f" {names[0]}" if p.end_cut else "")
+            title = f"section in the {view.title}" + (f" {names[0]}" if p.branches else "")
             through = [view.images[name] for name in names]
             b.fair_curve(_drawn(d, p, view, start, end, view is side), through, title, why="in their order")
 
@@ -181,11 +181,11 @@ def _branches(d: Drawn, p: Upright) -> list[tuple[list[str], float, float]]:
     """The names on each branch in their order, and between which places it runs."""
     h = d.sheet.g.bound_in(PLAIN)
     names = p.curve
-    base = float(spot(h, ("base", RIGHT))[0])
-    if not p.end_cut:
+    base = float(spot(h, (p.rows[0], RIGHT))[0])
+    if not p.branches:
         return [(names, base, -base)]
-    end = float(spot(h, ("end", RIGHT))[0])
-    first, second = names.index(p.name_on("end", RIGHT)), names.index(p.name_on("end", LEFT))
+    end = float(spot(h, (p.rows[1], RIGHT))[0])
+    first, second = (names.index(p.name_on(p.rows[1], side)) for side in (RIGHT, LEFT))
     return [(names[: first + 1], base, end), (names[second:], -end, -base)]
 
 
@@ -200,14 +200,14 @@ def _level(d: Drawn) -> Callable[[float], float]:
 def _map(d: Drawn, p: Upright, view: View) -> Callable[[float, float], Spot]:
     """Where a view shows a place of the plane, from three points of the section that it shows."""
     h = d.sheet.g.bound_in(PLAIN)
-    names = [p.name_on("base", LEFT), p.name_on("base", RIGHT), _top_name(p)]
+    names = [p.name_on(p.rows[0], LEFT), p.name_on(p.rows[0], RIGHT), _narrow_name(p)]
     flat = [tuple(float(c) for c in spot(h, p.cut[name])) for name in names]
     spots = [(roughly(view.images[name].x), roughly(view.images[name].y)) for name in names]
-    (u0, _), (u1, _), (u2, z2) = flat
+    (u0, z0), (u1, _), (u2, z2) = flat
     (ax, ay), (bx, by), (cx, cy) = spots
 
     def where(u: float, z: float) -> Spot:
-        t = z / z2
+        t = (z - z0) / (z2 - z0)
         s = (u - u0 - t * (u2 - u0)) / (u1 - u0)
         return ax + (bx - ax) * s + (cx - ax) * t, ay + (by - ay) * s + (cy - ay) * t
 
@@ -267,22 +267,24 @@ def measure_upright(d: Drawn, p: Upright, shape: View) -> None:
     b, g, low, up = d.sheet.b, d.sheet.g, d.one.low.images, d.one.up.images
     outer = plane.distance(low[MIDDLE], low["A"])
     inner = outer if g.is_straight else outer * 0 if g.is_pointed else plane.distance(low[MIDDLE], low[g.end_letters[0]])
+    if d.sheet.g.widens:
+        outer, inner = inner, outer
     height = up[d.sheet.top].y - up[MIDDLE].y
     away = plane.distance_to_line(low[MIDDLE], d.trace)
-    half = {row: _apart(p, shape, row) / 2 for row in (["base", "end"] if p.end_cut else ["base"])}
-    base, end = half["base"], half.get("end", outer * 0)
+    base, end = (*(_apart(p, shape, row) / 2 for row in p.rows), outer * 0)[:2]
     b.check(
-        "half the width at the base is what circle and distance of the plane leave", base - root(outer * outer - away * away)
+        "half the width at the wider end is what circle and distance of the plane leave",
+        base - root(outer * outer - away * away),
     )
     front, zero = _beyond(outer, away), outer * 0
-    over = _beyond(inner, away) if p.end_cut else pi_times(inner * inner) if p.behind_axis else zero
+    over = _beyond(inner, away) if p.branches else pi_times(inner * inner) if p.behind_axis else zero
     found: dict[str, Number | None] = {"eccentricity": None, "focus_distance": None, "major": None, "minor": None}
     if p.straight:
         area = (base + end) * height
         perimeter = 2 * (base + end + hypot(base - end, height))
     else:
         slope, size = (outer - inner) / height, absolute(away)
-        low_part, high_part = _under(outer, base, size), _under(inner, end, size) if p.end_cut else zero
+        low_part, high_part = _under(outer, base, size), _under(inner, end, size) if p.branches else zero
         area = (low_part - high_part) / slope
         eccentricity = hypot(slope, zero + 1)
         found |= {"eccentricity": eccentricity, "focus_distance": size * slope / (eccentricity + 1)}
@@ -305,7 +307,7 @@ def measure_upright(d: Drawn, p: Upright, shape: View) -> None:
 
 
 def _apart(p: Upright, shape: View, row: str) -> Number:
-    """The width of the true shape at base or top."""
+    """The width of the true shape at a rim."""
     return plane.distance(shape.images[p.name_on(row, LEFT)], shape.images[p.name_on(row, RIGHT)])
 
 

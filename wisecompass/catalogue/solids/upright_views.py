@@ -107,9 +107,11 @@ class _Round:
         self.b, self.views, self.low, self.up = d.sheet.b, d.sheet.views, d.one.low, d.one.up
 
     def draw(self) -> None:
-        self._rim("base", MIDDLE, self.views.ground)
-        if self.p.end_cut:
-            self._rim("end", END_MIDDLE, self.d.one.levels[END_MIDDLE])
+        for row in self.p.rows:
+            if row == "base":
+                self._rim("base", MIDDLE, self.views.ground)
+            else:
+                self._rim("end", END_MIDDLE, self.d.one.levels[END_MIDDLE])
         if not self.p.straight:
             self._curve()
 
@@ -134,14 +136,17 @@ class _Round:
             low.images[new[0]] = b.meet(circle, trace, which, low.label(new[0]))
 
     def _curve(self) -> None:
-        """Its highest point first, then level sections, then where it passes the generators that bound the views."""
+        """Its vertex first, then level sections, then where it passes the generators that bound the views."""
         b, up, low, views, p = self.b, self.up.images, self.low.images, self.views, self.p
-        end = up[self.d.upper("A")]
+        wide, end = up["A"], up[self.d.upper("A")]
+        if p.rows[0] == "end":
+            wide, end = end, wide
         if VERTEX in p.cut:
-            end = self._raised(low[VERTEX], "highest level")
-            level = b.level_line(end, "level of the highest point")
+            which = "highest" if p.rows[0] == "base" else "lowest"
+            end = self._raised(low[VERTEX], f"{which} level")
+            level = b.level_line(end, f"level of the {which} point")
             views.project(VERTEX, self.low, self.up, level)
-        marks = b.divide(up["A"], end, LEVELS, [f"level {k}" for k in range(1, LEVELS)], why="level sections between")
+        marks = b.divide(wide, end, LEVELS, [f"level {k}" for k in range(1, LEVELS)], why="level sections between")
         for k, aside in enumerate(marks, 1):
             names = [name for name, on in p.cut.items() if on[0] == f"level {k}"]
             if names:
