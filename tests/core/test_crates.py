@@ -7,11 +7,13 @@ import os
 import random
 import unittest
 from itertools import permutations
+from typing import Any
 
 from tests.core import random_bodies
 from tests.core.redrawing import acts_of, given_numbers
 from wisecompass import catalogue
 from wisecompass.arithmetic import PLAIN
+from wisecompass.catalogue.solids.crate_plan import plan_of
 from wisecompass.drafting import marks
 from wisecompass.drafting.blind import Hand
 from wisecompass.drafting.conventions import Conventions, Projection
@@ -171,6 +173,41 @@ class Cones(unittest.TestCase):
             level = 10 + self.HEIGHT - math.hypot(x - 30, y - 22) * self.HEIGHT / self.RADIUS
             self.assertAlmostEqual(math.hypot(x - 24, level - 22), 6.0, places=8)
 
+    def test_another_cone_through_it_lies_on_both(self) -> None:
+        """Their axes cross, or miss each other; from above, and beside each other from the side."""
+        for y in (22, 19):
+            found = self.points(f"cone 26 60 at -2 {y} 32 along right", "top view")
+            self.assertGreaterEqual(len(found), 24)
+            for from_the_left, depth in found:
+                x = from_the_left - 2
+                level = 10 + self.HEIGHT - math.hypot(x - 30, depth - 22) * self.HEIGHT / self.RADIUS
+                self.assertAlmostEqual(math.hypot(depth - y, level - 32), (58 - x) * 13 / 60, places=8)
+
+    def test_an_edge_goes_through_it(self) -> None:
+        """Where two slopes meet, and where a slope meets a side: corners by the plane through edge and apex."""
+        for more in (
+            "less wedge 60 44 40 at 0 0 22 rising right; less wedge 60 44 40 at 0 0 24 rising back",
+            "less wedge 60 22 40 at 0 0 22 rising right",
+            "box 60 6 40 at 0 12 10; less wedge 60 44 40 at 0 0 22 rising left",
+        ):
+            typed = read(f"{self.CONE}; {more}")
+            truth, drawn = CRATES.find_truth(typed, PLAIN).points, construct(CRATES, typed, WAY, PLAIN)
+            self.assertGreater(len(truth), 9)
+            for name, place in truth.items():
+                seen: Any = drawn.solid_point(name)
+                for axis in ("x", "front", "above"):
+                    self.assertAlmostEqual(float(getattr(place, axis)), float(getattr(seen, axis)), places=8, msg=more)
+
+    def test_a_corner_to_which_no_line_leads_is_where_its_curves_end(self) -> None:
+        """The rim of a bore's end that a cone cuts: circle and hyperbola meet in places of the fourth degree."""
+        written = f"{self.CONE}; cylinder 24 30 at 24 22 30 along right"
+        typed = read(written)
+        drawn = construct(CRATES, typed, WAY, PLAIN)
+        names = set(CRATES.find_truth(typed, PLAIN).points)
+        self.assertEqual(names, {name for name in drawn.points if name.isdigit()})
+        self.assertEqual(len(plan_of(random_bodies.parts(written)).body.corners) - len(names), 4)
+        Hand(given_numbers(typed), 1).draw(acts_of(drawn))
+
     def test_the_apex_counts_where_the_body_ends(self) -> None:
         self.assertEqual(CRATES.find_truth(read(self.CONE), PLAIN).findings["height"], 62)
         self.assertAlmostEqual(float(construct(CRATES, read(self.CONE), WAY, PLAIN).measured("height")), 62, places=9)
@@ -189,7 +226,7 @@ class Cones(unittest.TestCase):
                 construct(CRATES, typed, WAY, PLAIN)
             except Infeasible:
                 refused += 1
-        self.assertLessEqual(refused, max(2, bodies // 10))
+        self.assertLessEqual(refused, max(1, bodies // 25))
 
 
 class Refused(unittest.TestCase):
@@ -239,15 +276,6 @@ class Refused(unittest.TestCase):
             with self.assertRaises(BadGiven) as caught:
                 read(text)
             self.assertEqual(caught.exception.nearest, kept)
-
-    def test_cones_that_cross_are_offered_without_cones_and_with_all_else(self) -> None:
-        typed = read(
-            "box 40 40 10 at 0 0 0; cone 30 30 at 20 20 10; cone 20 60 at -5 20 18 along right; box 4 40 40 at 50 0 12; "
-            "box 9 9 9 at 0 0 10"
-        )
-        with self.assertRaises(Infeasible) as caught:
-            CRATES.require_method(WAY, typed)
-        self.assertEqual(len(lines_of(caught.exception.offer["parts"])), 3)
 
     def test_a_body_in_two_pieces_is_allowed_and_said(self) -> None:
         typed = read("box 10 10 10 at 0 0 0; box 10 10 10 at 30 0 0")

@@ -366,11 +366,12 @@ class Hand:
         self._keep(act, at + way * _dot(way, here - at) + side * way * self.setting(act))
 
     def line_in(self, act: Mapping[str, Any]) -> None:
-        """Inked from point to point, or along a line outwards."""
+        """Inked from point to point, or along a line outwards; an arc also to where a plotted curve crosses it."""
         first, *others = act["on"]
         self.point(first)
         for name in others:
-            self.line(name) if "way" in act else self.point(name)
+            if not (act["do"] == "line in arc" and name in self.curves):
+                self.line(name) if "way" in act else self.point(name)
 
     def line_in_between(self, act: Mapping[str, Any]) -> None:
         """Inked along a line, from where one crosses it, or from a point on it, to where another does."""

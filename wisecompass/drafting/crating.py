@@ -9,7 +9,8 @@ from __future__ import annotations
 
 import math
 from bisect import bisect_left
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from itertools import pairwise
 from typing import TYPE_CHECKING, TypeAlias
@@ -39,6 +40,10 @@ PARALLEL, SHARP = 1e-7, 0.02
 
 NEAR = 1e-6
 """Places in a view that are nearer than this share of the body's size are one."""
+
+
+EXACT = 1e-3
+"""Lines that are nearer to a place than this share of what is one place run through it exactly."""
 
 
 @dataclass(frozen=True)
@@ -198,10 +203,25 @@ class Sheet:
     views: dict[str, Viewed] = field(default_factory=dict)
     _lines: dict[tuple[str, int, int], Line] = field(default_factory=dict)
     _steps: dict[tuple[str, int], Steps] = field(default_factory=dict)
+    _exactly: bool = False
 
     @property
     def near(self) -> float:
         return self.size * NEAR
+
+    @property
+    def _apart(self) -> float:
+        """Places so far apart are two."""
+        return 2 * self.near * (EXACT if self._exactly else 1.0)
+
+    @contextmanager
+    def exactly(self) -> Iterator[None]:
+        """Within this, places are those that are known to many digits, as points of curves are, not corners."""
+        before, self._exactly = self._exactly, True
+        try:
+            yield
+        finally:
+            self._exactly = before
 
     # ----------------------------------------------------------------------------------------------------- shared lines
     def group(self, view: Viewed, axis: int) -> str:
@@ -218,7 +238,7 @@ class Sheet:
 
     def _key(self, view: Viewed, axis: int, at: float) -> tuple[str, int, int]:
         group = self.group(view, axis)
-        return group, axis, self._steps.setdefault((group, axis), Steps()).of(at, 2 * self.near)
+        return group, axis, self._steps.setdefault((group, axis), Steps()).of(at, self._apart)
 
     def at(self, view: Viewed, axis: int, place: Settable, pen: Pen = Pen.CONSTRUCTION) -> Line:
         """The line of a view on which everything lies that is so far along an axis from the low corner."""
@@ -291,8 +311,16 @@ class Sheet:
         return sorted(view.through(spot, self.near), key=lambda d: (bool(d.radius), 0.0 not in d.way))
 
     def pair(self, view: Viewed, spot: Spot) -> tuple[Drawn, Drawn] | None:
-        """Two lines of a view that cross in a spot, at no sharp angle if there are any."""
+        """Two lines of a view that cross in a spot, at no sharp angle if there are any; sooner those that run through it
+        exactly than some that pass beside it by chance."""
         found = self.through(view, spot)
+        if self._exactly or len(found) > 2:
+            exact = self._pair_of([drawn for drawn in found if drawn.holds(spot, self.near * EXACT)])
+            if exact is not None or self._exactly:
+                return exact
+        return self._pair_of(found)
+
+    def _pair_of(self, found: Sequence[Drawn]) -> tuple[Drawn, Drawn] | None:
         flat = None
         for k, one in enumerate(found):
             for other in found[k + 1 :]:
@@ -310,7 +338,7 @@ class Sheet:
 
     def mark(self, view: Viewed, spot: Spot) -> Point | None:
         """The place of a view at a spot, marked with a small cross where two of its lines cross; None where none do."""
-        key = view.key(spot, self.near)
+        key = view.key(spot, self._apart / 2)
         if key not in view.points:
             pair = self.pair(view, spot)
             if pair is None:

@@ -67,16 +67,28 @@ class Lining(Recorder):
         self.edge(*ends, pen, name=line.name, told=False)
 
     def line_in_arc(
-        self, centre: Point, start: Point, end: Point, name: str = "", why: str = "", pen: Pen = Pen.OUTLINE
+        self,
+        centre: Point,
+        start: Point,
+        end: Point,
+        name: str = "",
+        why: str = "",
+        pen: Pen = Pen.OUTLINE,
+        curves: tuple[str, str] = ("", ""),
     ) -> None:
-        """Line in the arc anticlockwise from ``start`` to ``end``."""
+        """Line in the arc anticlockwise from ``start`` to ``end``; or from where one of the plotted ``curves`` crosses it to
+        where another does, at these places."""
         radius = plane.distance(centre, start)
-        on = (centre.name, start.name, end.name)
+        first, last = curves[0] or start, curves[1] or end
+        on = (centre.name, *(each if isinstance(each, str) else each.name for each in (first, last)))
         self.step("line in arc", Instrument.COMPASS, setting=radius, on=on, makes=[name], why=why)
-        if start.name == end.name:
+        if on[1] == on[2] and not any(curves):
             self.note("line in circle", (centre, start), why=why, more=_inked(pen))
         else:
-            self.note("line in arc", (centre, start, end), why=why, more=_inked(pen))
+            self.note("line in arc", (centre, first, last), why=why, more=_inked(pen))
+        self._put_arc(centre, start, end, name, pen)
+
+    def _put_arc(self, centre: Point, start: Point, end: Point, name: str, pen: Pen) -> None:
         if self.drawing:
             first, turn = float(plane.direction(centre, start)), float(plane.turn_at(centre, start, end))
             sweep = turn % 360 or 360.0
@@ -84,7 +96,7 @@ class Lining(Recorder):
                 marks.Arc,
                 cx=float(centre.x),
                 cy=float(centre.y),
-                radius=float(radius),
+                radius=float(plane.distance(centre, start)),
                 start=first,
                 sweep=sweep,
                 pen=self._pen(pen),

@@ -169,6 +169,8 @@ class Reasons:
 
     def _line_in_arc(self, act: Act) -> str:
         centre, start, end = (spoken(str(name)) for name in act.on)
+        if any(str(name) in self._made and self._made[str(name)].do == "fair" for name in act.on[1:]):
+            return f"It ends where it meets the plotted curve; all of it is equally far from {centre}."
         return f"{start} and {end} are equally far from {centre}, so one arc about it joins them."
 
 

@@ -137,7 +137,7 @@ class Recorder:
         self.dots: Number | None = None
         """How far the dots of the paper are apart, where lengths are counted on them, mm."""
         self.steps: list[Step] = []
-        self._gathering = False
+        self._gathering, self._acts = False, 0
         self.points: dict[str, Point | Point3] = {}
         self.findings: dict[str, Number | Point3 | tuple[Number, ...] | str | bool | int | None] = {}
         self.checks: list[Check] = []
@@ -321,6 +321,7 @@ class Recorder:
         more: Mapping[str, Any] | None = None,
     ) -> None:
         """Note for the record what is done, within the current step; see ``record.Note``."""
+        self._acts += 1
         if self.book is not None:
             step, part, solution = len(self.steps), self._block, self._solution
             said = (do, on, makes, step, part, solution, setting, which, go, why, more)
@@ -372,13 +373,15 @@ class Recorder:
     @contextmanager
     def gathered(self, verb: str, instrument: Instrument, text: str = "") -> Iterator[None]:
         """One step that takes all operations within: what a drafter does in one go, such as a part in all its views; it is
-        told by a ``text`` of its own and then by its acts."""
+        told by a ``text`` of its own and then by its acts. Where all is there already it is none."""
         self.step(verb, instrument, text=text)
-        self._gathering = True
+        self._gathering, acts = True, self._acts
         try:
             yield
         finally:
             self._gathering = False
+            if self._acts == acts:
+                self.steps.pop()
 
     def step_reason(self, text: str, makes: Sequence[str] = ()) -> None:
         """A step that is thought, not drawn."""

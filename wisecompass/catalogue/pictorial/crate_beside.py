@@ -10,7 +10,7 @@ from types import SimpleNamespace
 from typing import TYPE_CHECKING, Any, TypeAlias
 
 from wisecompass.arithmetic import PLAIN, roughly
-from wisecompass.catalogue.solids.crate_curves import STEP
+from wisecompass.catalogue.solids.crate_curves import FINE
 from wisecompass.catalogue.solids.crate_plan import far_end, in_floats
 from wisecompass.catalogue.solids.crate_views import Crate
 from wisecompass.drafting.crating import Viewed
@@ -94,7 +94,7 @@ class Beside(Crate):
                         self._on_the_circle(on, at, k)
         for view in self.sheet.views.values():
             with suppress(LookupError):
-                self._placed(view, at)
+                self._exactly_placed(view, at)
 
     def _number(self, on: Round, at: Sequence[float]) -> int | None:
         """The number of the generator, at the set squares' steps, that a place of a round part lies on; None where it lies
@@ -106,8 +106,8 @@ class Beside(Crate):
         if radius < self.sheet.near or abs(math.hypot(away[u], away[v]) - radius) > self.sheet.near:
             return None
         sign = -1.0 if isinstance(on, Cone) and away[on.axis] < 0 else 1.0  # of a cone it is told from the apex on
-        share = math.degrees(math.atan2(sign * away[v], sign * away[u])) / STEP
-        return round(share) % round(360 / STEP) if abs(share - round(share)) < ON_A_STEP else None
+        share = math.degrees(math.atan2(sign * away[v], sign * away[u])) / FINE
+        return round(share) % round(360 / FINE) if abs(share - round(share)) < ON_A_STEP else None
 
     def _learn(self, axis: int, at: Sequence[float]) -> None:
         """One distance from the base, in the first view that shows it.

@@ -26,7 +26,7 @@ from wisecompass.catalogue.pictorial.projections import (
     vanishing_of,
 )
 from wisecompass.catalogue.solids.crate_plan import in_floats, origin, plan_of
-from wisecompass.catalogue.solids.crates import BODY_CONDITIONS, PLOTTED, end_of
+from wisecompass.catalogue.solids.crates import BODY_CONDITIONS, end_of
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.errors import DrawAgain, Infeasible
 from wisecompass.drafting.givens import Givens, angle, at_least, choice, length, offset, parts
@@ -135,11 +135,7 @@ def _settle(g: Crates) -> None:
         pass
 
 
-@method(
-    "crates",
-    Exactness.EXACT,
-    PLOTTED,
-)
+@method("crates", Exactness.EXACT)
 def crates(b: Board, g: Crates) -> None:
     if not b.drawing and not is_settled(g):
         _settle(g)

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 from wisecompass.arithmetic import roughly
 from wisecompass.catalogue.solids.crate_curves import Plotted
 from wisecompass.catalogue.solids.crate_parts import Ends, Place
-from wisecompass.catalogue.solids.crate_plan import back, shown
+from wisecompass.catalogue.solids.crate_plan import back, is_met_by_lines, shown
 from wisecompass.drafting.crating import Drawn, Spot, Viewed
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.step import Instrument
@@ -126,7 +126,7 @@ class LinedIn(Plotted):
                     place[across], place[up] = x, y
                     corners.append((view.frame.spot(place), place))
                 for first, last in pairwise([*corners, corners[0]]):
-                    if any(d.is_straight and d.holds(last[0], self.sheet.near) for d in self.sheet.through(view, first[0])):
+                    if self._is_line(view, first[0], last[0]):
                         self._ink(view, first, last, Pen.CRATE, why)
 
     def line_in(self) -> None:
@@ -199,8 +199,7 @@ class LinedIn(Plotted):
 
     def _rule_lines(self, view: Viewed, pieces: Sequence[Run]) -> None:
         """Draw the lines on which straight pieces lie that no part has brought: through the ends of their edges."""
-        near, frame = self.sheet.near, view.frame
-        missing = []
+        frame, missing = view.frame, []
         for run in pieces:
             straight = self._straight(view, run)
             if not straight:
@@ -209,12 +208,12 @@ class LinedIn(Plotted):
             if run.edge.curve.is_straight:  # its corners are sooner found than where another passes before it
                 ends = [self._from_low(place) for place in run.edge.places(1)]
                 first, last = (frame.spot(end) for end in ends)
-            if not any(d.is_straight and d.holds(last, near) for d in self.sheet.through(view, first)):
+            if not self._is_line(view, first, last):
                 missing.append((first, last, ends))
         if missing:
             with self.b.gathered("join", Instrument.STRAIGHTEDGE, f"Edges of the {frame.title} that no part brings"):
                 for first, last, ends in missing:
-                    if any(d.is_straight and d.holds(last, near) for d in self.sheet.through(view, first)):
+                    if self._is_line(view, first, last):
                         continue
                     one, other = self._placed(view, ends[0]), self._placed(view, ends[1])
                     self._know(view, self.b.joined(one, other, f"line {one.name} – {other.name}"), first, last)
@@ -251,13 +250,24 @@ class LinedIn(Plotted):
             bent = max(abs((x - x1) * (y2 - y1) - (y - y1) * (x2 - x1)) for x, y in spots)
             if size < near or bent / size > near:
                 return None
+            if not self._is_line(view, spots[0], spots[-1]) and not self._is_met(run):
+                return None
         return spots[0], spots[-1], places[0], places[-1]
+
+    def _is_line(self, view: Viewed, first: Spot, last: Spot) -> bool:
+        """Whether the straight line through two spots is there."""
+        return any(d.is_straight and d.holds(last, self.sheet.near) for d in self.sheet.through(view, first))
+
+    def _is_met(self, run: Run) -> bool:
+        """Whether straight lines and circles lead to both ends of a piece's edge."""
+        return all(end < 0 or is_met_by_lines(self.plan.body, end) for end in run.edge.ends)
 
     def _ink(self, view: Viewed, first: tuple[Spot, Place], last: tuple[Spot, Place], pen: Pen, why: str) -> None:
         """Line in a straight piece: along a line that is there, from where one crosses it to where another does."""
         sheet, b = self.sheet, self.b
         along = [d for d in sheet.through(view, first[0]) if d.is_straight and d.holds(last[0], sheet.near)]
-        on, ends, points = along[0], [], []
+        on, points = along[0], []
+        ends: list[Drawn | str | None] = []
         assert isinstance(on.shape, Line)
         for spot, place in (first, last):
             across = self._across(view, on, spot)
@@ -265,22 +275,21 @@ class LinedIn(Plotted):
                 with suppress(LookupError):
                     sheet.place(view, place)
                 across = self._across(view, on, spot)
-            curve = None if across else next((d for d in view.drawn if d.chords and d.holds(spot, sheet.near)), None)
+            curve = None if across else self._curve_at(view, spot)
             if across is not None and not across.radius:
                 points.append(sheet.crossing(view, on, across, spot))
             elif curve is not None:
-                x, y = roughly(view.origin.x) + spot[0], roughly(view.origin.y) + spot[1]
-                points.append(Point(b.number(Fraction(x)), b.number(Fraction(y))))
+                points.append(curve[0])
             else:
                 points.append(self._placed(view, place))
-            ends.append(across or curve)
-        marked = [end is None or bool(end.radius) for end in ends]
-        if any(marked) and not any(end is not None and end.chords for end in ends):
+            ends.append(across or (None if curve is None else curve[1]))
+        marked = [end is None or (isinstance(end, Drawn) and bool(end.radius)) for end in ends]
+        if any(marked) and not any(isinstance(end, str) for end in ends):
             named = [self._placed(view, place) for _, place in (first, last)]
             b.edge(named[0], named[1], pen, why=why)
             return
         one, other = (
-            point if end is None or isinstance(end.shape, Circle) else end.shape
+            end if isinstance(end, str) else point if end is None or isinstance(end.shape, Circle) else end.shape
             for end, point in zip(ends, points, strict=True)
         )
         b.line_in_between(on.shape, (one, other), (points[0], points[1]), pen, why)
@@ -313,8 +322,27 @@ class LinedIn(Plotted):
             assert start is not None
             b.line_in_arc(circle.centre, start, start, pen=pen)
             return
-        ends = [self._placed(view, self._from_low(run.places(8)[k])) for k in (0, -1)]
+        ends = [self._arc_end(view, self._from_low(run.places(8)[k])) for k in (0, -1)]
         (cx, cy), (x1, y1), (x2, y2) = drawn.at, spots[0], spots[1]
         if (x1 - cx) * (y2 - cy) - (y1 - cy) * (x2 - cx) < 0:
             ends.reverse()
-        b.line_in_arc(circle.centre, ends[0], ends[1], pen=pen)
+        (start, first), (end, last) = ends
+        b.line_in_arc(circle.centre, start, end, pen=pen, curves=(first, last))
+
+    def _arc_end(self, view: Viewed, at: Sequence[float]) -> tuple[Point, str]:
+        """Where an arc ends; to which no line leads, on a plotted curve, with its name."""
+        try:
+            return self._placed(view, at), ""
+        except LookupError:
+            curve = self._curve_at(view, view.frame.spot(at))
+            if curve is None:
+                raise
+            return curve
+
+    def _curve_at(self, view: Viewed, spot: Spot) -> tuple[Point, str] | None:
+        """A place of a view on a plotted curve, with the curve's name."""
+        drawn = next((d for d in view.drawn if d.chords and d.holds(spot, self.sheet.near)), None)
+        if drawn is None:
+            return None
+        x, y = roughly(view.origin.x) + spot[0], roughly(view.origin.y) + spot[1]
+        return Point(self.b.number(Fraction(x)), self.b.number(Fraction(y))), str(drawn.shape)

@@ -3,6 +3,7 @@ hidden."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
@@ -54,6 +55,7 @@ def plan_of(parts: tuple[Part, ...]) -> Plan:
     low = [float(origin(parts, axis)) for axis in range(3)]
     sharp = {end for edge in body.edges if not edge.smooth for end in edge.ends if end >= 0}
     sharp = {k for k in sharp if len(body.corner_surfaces[k]) > 2}  # elsewhere a curve only turns back
+    sharp = {k for k in sharp if is_met_by_lines(body, k)}
     grain = max(body.model.size * 1e-6, 1e-9)
     order = sorted(sharp, key=lambda k: tuple(round(float(body.corners[k][axis]) / grain) for axis in (2, 1, 0)))
     return Plan(
@@ -62,6 +64,38 @@ def plan_of(parts: tuple[Part, ...]) -> Plan:
         (reach[0], reach[1], reach[2]),
         {str(n): k for n, k in enumerate(order, 1)},
     )
+
+
+def is_met_by_lines(body: Body, corner: int) -> bool:
+    """Whether straight lines and circles lead to a corner: not where curves of several round surfaces cross that no plane
+    through the place cuts in a line or both in circles. Such a corner is where a plotted curve ends."""
+    from wisecompass.geometry.meeting import halving
+    from wisecompass.geometry.surfaces import Flat, Pipe
+
+    surfaces = [body.model.surfaces[k] for k in body.corner_surfaces[corner]]
+    flats = [on for on in surfaces if isinstance(on, Flat)]
+    rounds = [on for on in surfaces if not isinstance(on, Flat)]
+    if len(rounds) < 2 or len(flats) > 1:
+        return True
+    if not flats:
+        return all(isinstance(on, Pipe) for on in rounds)
+    flat = flats[0]
+    normal = [float(c) for c in flat.normal]
+    size = math.hypot(*normal)
+    for on in rounds:
+        if isinstance(on, Pipe):
+            if abs(normal[on.axis]) < STRAIGHT * size:
+                return True
+        elif abs(sum(n * float(c) for n, c in zip(normal, on.centre, strict=True)) - float(flat.offset)) < STRAIGHT * size:
+            return True
+    if len({on.axis for on in rounds}) == 1 and abs(normal[rounds[0].axis]) > (1 - STRAIGHT) * size:
+        return True
+    pipes = [on for on in rounds if isinstance(on, Pipe)]
+    return len(pipes) == 2 == len(rounds) and pipes[0].axis != pipes[1].axis and bool(halving(*pipes))
+
+
+STRAIGHT = 1e-9
+"""A plane runs along a pipe, or through the apex of a cone, where it misses it by less."""
 
 
 def _reach(body: Body, axis: int) -> tuple[float, float]:

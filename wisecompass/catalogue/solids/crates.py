@@ -165,31 +165,8 @@ def _left_over(g: Crates) -> int:
     return len(plan_of(in_floats(g.parts)).body.edges)
 
 
-def _unplotted(g: Crates) -> int:
-    """Minus the number of curves in which two cones meet that are no circles about their axes."""
-    from wisecompass.geometry.surfaces import Cone
-
-    body = plan_of(in_floats(g.parts)).body
-    found = 0
-    for edge in body.edges:
-        if edge.curve.is_straight or edge.smooth:
-            continue
-        cones = [on for k in edge.surfaces if isinstance(on := body.model.surfaces[k], Cone)]
-        if len(cones) > 1:
-            level = edge.places(8)[:, cones[0].axis]
-            found += float(level.max() - level.min()) > FOUND * body.model.size
-    return -found
-
-
 def _only_added(g: Any) -> dict[str, str]:
     return {"parts": text_of([part for part in g.parts if not part.taken])}
-
-
-def without_cones(g: Any) -> dict[str, str]:
-    """The same parts without cones."""
-    rest = [part for part in g.parts if part.kind != "cone"]
-    begin = next((k for k, part in enumerate(rest) if not part.taken), len(rest))
-    return {"parts": text_of(rest[begin:] or g.parts[:1])}
 
 
 def text_of(several: Any) -> str:
@@ -209,17 +186,7 @@ def _typed(value: Any) -> str:
     return at_least(Fraction(value))
 
 
-PLOTTED = Condition(
-    "no curve of two cones but circles",
-    _unplotted,
-    "two cones meet here in another curve than a circle about their axis, which is not plotted",
-    ("parts",),
-    without_cones,
-)
-"""What must hold of a body to be drawn."""
-
-
-@method("each view by projectors", Exactness.EXACT, PLOTTED)
+@method("each view by projectors", Exactness.EXACT)
 def by_projectors(b: Board, g: Crates) -> None:
     crate = Crate(b, g)
     crate.lay_out()
