@@ -26,8 +26,9 @@ from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.hand import Hand, Unsteadiness
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.judgement.hands import OnPaper, figures
-from wisecompass.judgement.prepared import Prepared, Reading, can_be_measured, prepare, read_spread
-from wisecompass.judgement.verdict import FEW, HONEST, SLIPS, STEPS, Verdict, judge
+from wisecompass.judgement.prepared import READ_LENGTH, Prepared, Reading, can_be_measured, prepare, read_spread
+from wisecompass.judgement.verdict import ELSE, FEW, HONEST, SLIPS, STEPS, WIDE, Verdict, judge
+from wisecompass.judgement.verdict import GROSS as TOO_FAR
 
 GROSS = 2.0
 """How far a step goes wrong in the trial, mm of paper or degrees."""
@@ -39,7 +40,10 @@ LETTERS, CLICK = 5, 0.3
 """So many letters are clicked at least, each within so many mm of paper."""
 
 SEPARABLE = 4.0
-"""A mistake that moves some figure by so many standard deviations can be told."""
+"""A mistake that moves some figure by so many standard deviations, as it is measured, can be told."""
+
+SHEETS, HAND_SPREAD = 8, 0.35
+"""So many sheets are drawn as they come, by hands that are so widely spread in the logarithm of their size."""
 
 
 class Gross(Unsteadiness):
@@ -66,14 +70,17 @@ class Trial:
 
     def __init__(self, seed: int) -> None:
         self.rng, self.np_rng = random.Random(seed), np.random.default_rng(seed)
-        self.claims: list[tuple[float, bool, float]] = []
-        """What the likeliest explanation was said to have, whether it was right, and how likely such a sheet is."""
+        self.claims: list[tuple[float, bool]] = []
+        """What the likeliest explanation was said to have, and whether it was right."""
         self.times: list[float] = []
         self.prepares: list[float] = []
 
     def readings(self, prepared: Prepared, sheet: OnPaper, hands: Unsteadiness, names: list[str]) -> list[Readings]:
         """What is read off the drawings of those hands that could draw all of it."""
-        drawn = dict(figures(sheet.by(hands)))
+        try:
+            drawn = dict(figures(sheet.by(hands)))
+        except (WiseCompassError, ArithmeticError, ValueError):  # a wrong drawing that comes to a stop
+            return []
         rows = []
         for name in names:
             read = read_spread(prepared, name, float(prepared.honest.steady[prepared.honest.row(name)]))
@@ -111,6 +118,7 @@ class Trial:
             own["nothing to measure"] += 1
             return
         self.honest(prepared, names, own)
+        self.as_they_come(prepared, names)
         self.slips(prepared, names, own)
         if len(names) >= FEW:
             self.steps(prepared, names, "steps", own)
@@ -136,13 +144,44 @@ class Trial:
                 own[kind] += 1
                 own[f"{kind} within"] += verdict.kind == "within"
                 own[f"{kind} wrong"] += verdict.kind in ("slip", "step")
-                self.claims.append((verdict.causes[0].share, verdict.causes[0].kind == "within", HONEST))
+
+    def as_they_come(self, prepared: Prepared, names: list[str]) -> None:
+        """Sheets as verdicts take them to come: what is claimed of them is held against what they are."""
+        sheet = prepared.sheet
+        for _ in range(SHEETS):
+            size = float(np.clip(np.exp(self.np_rng.normal(0, HAND_SPREAD)), 0.5, 2.0))
+            hand = prepared.hand.scaled(size).on_paper(sheet.scale)
+            sort = self.rng.choices(("within", "slip", "step", "else"), (HONEST, SLIPS, STEPS, ELSE))[0]
+            drawn, hands = sheet, Unsteadiness(hand, 2, self.seed())
+            mistake, step = None, 0
+            if sort == "slip" and prepared.mistakes:
+                mistake = self.rng.choice(prepared.mistakes)
+                drawn = replace(sheet, taken=mistake.fork)
+            elif sort == "step":
+                told: dict[int, list[int]] = {}
+                for n, draw in enumerate(prepared.honest.draws):
+                    told.setdefault(sheet.told_step(draw.step), []).append(n)
+                step = self.rng.choice([*told])
+                at = self.rng.choice(told[step])
+                by = self.rng.choice(TOO_FAR) * self.np_rng.normal()
+                scale = 1.0 if prepared.honest.draws[at].part == "protractor" else sheet.scale
+                hands = Gross(hand, 2, self.seed(), at, by / scale)
+            for readings in self.readings(prepared, drawn, hands, names):
+                if sort == "else":
+                    for name, each in readings.items():
+                        wide = WIDE / READ_LENGTH * read_spread(prepared, name, each.value)
+                        readings[name] = Reading(each.value + self.np_rng.normal(0, max(wide, abs(each.value) / 4)))
+                best = judge(prepared, readings).causes[0]
+                same = best.kind == sort
+                if mistake is not None:
+                    same = same and mistake.words in best.alike
+                self.claims.append((best.share, same and (sort != "step" or best.step == step)))
 
     def slips(self, prepared: Prepared, names: list[str], own: Counts) -> None:
         """Mistakes that show, from all figures and from the two that differ most."""
         hand = prepared.hand.on_paper(prepared.sheet.scale)
         rows = [prepared.honest.row(name) for name in names]
-        spread = np.sqrt(np.sum(prepared.honest.moves[rows] ** 2, axis=1)) + 1e-9
+        spread = self.spread(prepared, names)
         for mistake in prepared.mistakes:
             steady = mistake.strays.steady[rows]
             if not np.isfinite(steady).all():
@@ -155,15 +194,20 @@ class Trial:
             for readings in self.readings(prepared, wrong, Unsteadiness(hand, 3, self.seed()), names):
                 verdict = self.judged(prepared, readings)
                 own["slips"] += 1
-                best = verdict.causes[0]
-                right = best.kind == "slip" and mistake.words in best.alike
                 own["slips named"] += any(mistake.words in each.alike for each in verdict.slips)
                 own["slips misnamed"] += bool(verdict.slips) and not any(mistake.words in e.alike for e in verdict.slips)
-                self.claims.append((verdict.causes[0].share, right, SLIPS))
                 two = [names[n] for n in np.argsort(-apart)[:2]]
                 verdict = self.judged(prepared, {name: readings[name] for name in two})
                 own["of two"] += 1
                 own["of two named"] += any(mistake.words in each.alike for each in verdict.slips)
+
+    def spread(self, prepared: Prepared, names: list[str]) -> np.ndarray:
+        """The standard deviation of figures as they are measured: by the hand, and by the reading."""
+        rows = [prepared.honest.row(name) for name in names]
+        reads = [
+            read_spread(prepared, name, float(prepared.honest.steady[row])) for name, row in zip(names, rows, strict=True)
+        ]
+        return np.sqrt(np.sum(prepared.honest.moves[rows] ** 2, axis=1) + np.square(reads))
 
     def shown(self, prepared: Prepared, names: list[str], moved: np.ndarray) -> float:
         """By how many standard deviations letters stray from each other, wherever and however the sheet lies."""
@@ -184,12 +228,14 @@ class Trial:
         sheet = prepared.sheet
         hand = prepared.hand.on_paper(sheet.scale)
         rows = [prepared.honest.row(name) for name in names]
-        spread = np.sqrt(np.sum(prepared.honest.moves[rows] ** 2, axis=1)) + 1e-9
         draws = [*enumerate(prepared.honest.draws)]
         for n, draw in self.rng.sample(draws, min(6, len(draws))):
             by = GROSS if draw.part == "protractor" else GROSS / sheet.scale
             moved = prepared.honest.moves[rows, n] / getattr(hand, draw.part) * by
-            shown = np.abs(moved / spread).max(initial=0.0) if what == "steps" else self.shown(prepared, names, moved)
+            if what == "steps":
+                shown = np.abs(moved / self.spread(prepared, names)).max(initial=0.0)
+            else:
+                shown = self.shown(prepared, names, moved)
             if shown < SEPARABLE:
                 continue
             for readings in self.readings(prepared, sheet, Gross(hand, 2, self.seed(), n, by), names):
@@ -204,8 +250,6 @@ class Trial:
                 own[f"{what} alone"] += verdict.kind == "step" and named[:1] == [true]
                 own[f"{what} of three"] += verdict.kind == "step" and true in named
                 own[f"{what} misnamed"] += verdict.kind == "slip" or (verdict.kind == "step" and true not in named)
-                best = verdict.causes[0]
-                self.claims.append((best.share, best.kind == "step" and best.step == true, STEPS))
 
 
 def main() -> None:
@@ -231,13 +275,11 @@ def main() -> None:
         print(f"{name}: median {1e3 * np.median(seconds):.1f} ms, at most {1e3 * max(seconds):.0f}")
 
 
-def calibrated(claims: list[tuple[float, bool, float]]) -> None:
-    """What is claimed against what is right, with each sort of sheet as often as verdicts take it to be."""
-    counts = collections.Counter(sort for _, _, sort in claims)
-    sure = [(p, right, sort / counts[sort]) for p, right, sort in claims if p >= 0.8]
+def calibrated(claims: list[tuple[float, bool]]) -> None:
+    """What is claimed against what is right."""
+    sure = [(p, right) for p, right in claims if p >= 0.8]
     if sure:
-        weights = [weight for *_, weight in sure]
-        mean, share = (np.average([each[k] for each in sure], weights=weights) for k in (0, 1))
+        mean, share = (np.mean([each[k] for each in sure]) for k in (0, 1))
         print(f"claimed with 0.8 or more: {len(sure)}, on average {mean:.3f}, right {share:.3f}")
 
 

@@ -44,7 +44,7 @@ def mistakes(sheet: OnPaper, honest: Strays, hand: Hand = ORDINARY) -> list[Mist
             continue
         seen.add(kind)
         strays = _drawn(replace(sheet, taken=place), hand, honest.names)
-        if strays is None or not _whole(strays) or not _differs(strays.steady, honest.steady):
+        if strays is None or not _whole(strays, sheet.scale) or not _differs(strays.steady, honest.steady):
             continue
         if not any(not _differs(each.strays.steady, strays.steady) for each in found):
             found.append(Mistake(_lent(told, strays) or fork.words, kind[0], strays, place))
@@ -77,10 +77,19 @@ def _drawn(sheet: OnPaper, hand: Hand, names: tuple[str, ...]) -> Strays | None:
     return Strays(names, strays.draws, steady, moves)
 
 
-def _whole(strays: Strays) -> bool:
-    """Whether a drawing has all its findings: one that has not comes to a stop, and nobody measures it."""
+def _whole(strays: Strays, scale: float) -> bool:
+    """Whether a drawing has all its findings, on a paper that somebody might have: one that has not comes to a stop, and
+    nobody measures it."""
     rows = [n for n, name in enumerate(strays.names) if "." not in name]
-    return bool(np.isfinite(strays.steady[rows]).all())
+    known = strays.steady[rows]
+    places = [n for n, name in enumerate(strays.names) if name.endswith((".x", ".y"))]
+    with np.errstate(all="ignore"):
+        far = np.abs(strays.steady[places]) * scale > FARTHEST
+    return bool(np.isfinite(known).all() and not far.any())
+
+
+FARTHEST = 10_000.0
+"""No letter of a drawing lies farther off, mm of paper."""
 
 
 def _differs(one: Floats, other: Floats) -> bool:

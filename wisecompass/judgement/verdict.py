@@ -40,6 +40,10 @@ WITHIN, SURE, ALONE, TAIL = 0.5, 0.8, 0.9, 0.001
 """An honest drawing is at least so likely; mistakes or steps that are named together have at least so much, a mistake alone
 so much; an honest drawing that strays so far is rarer than the last."""
 
+STRAGGLING, LONG = 0.1, 25.0
+"""So many drawings with a mistake stray by so many times their variance: no random hands have tried how far a wrong drawing
+magnifies a hair."""
+
 FEW = 3
 """A step is named from so many figures on; with one figure alone only a mistake is."""
 
@@ -191,7 +195,9 @@ def _weigh(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floa
         words = "; or: ".join(every[:TOGETHER]) + more
         cause = Cause("slip", words, 0.0, first.step, first.fork, alike=every)
         prior = np.log(SLIPS * len(alike) / max(1, len(prepared.mistakes)))
-        logs.append((cause, prior + logsumexp(priors + [_log_normal(off, wide + noise) for off, wide in drawn])))
+        tails = np.array([[_log_normal(off, wide * far + noise) for off, wide in drawn] for far in (1.0, LONG)])
+        shares = np.log(np.array([[1 - STRAGGLING], [STRAGGLING]]))
+        logs.append((cause, prior + logsumexp(priors + shares + tails)))
     logs += _steps(prepared, names, moves, noise, honest, sizes)
     scales = np.array([max(WIDE / READ_LENGTH * read, abs(at) / 4) for read, at in zip(reads, mean, strict=True)])
     other = _log_normal(values - mean, _spread(added, of_size(prepared, names, 1.0)) + noise + np.diag(scales**2))

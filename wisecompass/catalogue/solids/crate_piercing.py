@@ -8,8 +8,6 @@ from collections.abc import Callable, Iterator, Sequence
 from contextlib import suppress
 from typing import TYPE_CHECKING, TypeAlias
 
-import numpy as np
-
 from wisecompass.catalogue.solids.crate_parts import SetOut
 from wisecompass.drafting.crating import Drawn, Viewed
 from wisecompass.geometry.plane import Line, Point
@@ -18,7 +16,7 @@ from wisecompass.geometry.surfaces import Cone, Flat, Pipe, across
 if TYPE_CHECKING:
     from wisecompass.geometry.parts import Part
 
-Through: TypeAlias = tuple[np.ndarray, Sequence[Sequence[float]]]
+Through: TypeAlias = tuple[Sequence[float], Sequence[Sequence[float]]]
 """The direction of a straight line, and what is known of its ends."""
 
 APART = 0.01
@@ -120,27 +118,29 @@ class Pierced(SetOut):
         """The directions of the straight lines in which other surfaces than a cone meet in a place: of two planes, of a pipe
         and a plane along it; one within a plane square to the cone's axis; and those of generators of other cones, with
         their ends."""
-        flats, pipes = [], []
-        place = np.array(at) + np.array(self.plan.low)
+        flats: list[list[float]] = []
+        pipes: list[int] = []
+        place = self._from_zero(at)
         for on in self.plan.body.model.surfaces:
             if isinstance(on, Flat):
-                normal = np.array([float(c) for c in on.normal])
-                if abs(float(normal @ place) - float(on.offset)) < self.sheet.near * float(np.linalg.norm(normal)):
-                    flats.append(normal / np.linalg.norm(normal))
+                size = math.hypot(*map(float, on.normal))
+                normal = [float(c) / size for c in on.normal]
+                if abs(sum(n * c for n, c in zip(normal, place, strict=True)) - float(on.offset) / size) < self.sheet.near:
+                    flats.append(normal)
             elif isinstance(on, Pipe):
                 u, v = across(on.axis)
                 away = math.hypot(place[u] - float(on.centre[u]), place[v] - float(on.centre[v]))
                 if abs(away - float(on.radius)) < self.sheet.near:
                     pipes.append(on.axis)
-        ways = [np.cross(one, other) for n, one in enumerate(flats) for other in flats[n + 1 :]]
-        ways += [np.eye(3)[across(cone.axis)[0]] for normal in flats if abs(normal[cone.axis]) > 1 - LEVEL]
-        ways += [np.eye(3)[axis] for axis in pipes for normal in flats if abs(normal[axis]) < LEVEL]
-        found: list[Through] = [(way / np.linalg.norm(way), ()) for way in ways if np.linalg.norm(way) > LEVEL]
+        ways = [_square_to(one, other) for n, one in enumerate(flats) for other in flats[n + 1 :]]
+        ways += [_along(across(cone.axis)[0]) for normal in flats if abs(normal[cone.axis]) > 1 - LEVEL]
+        ways += [_along(axis) for axis in pipes for normal in flats if abs(normal[axis]) < LEVEL]
+        found: list[Through] = [(_unit(way), ()) for way in ways if math.hypot(*way) > LEVEL]
         for other_cone in self._cones_at(at):
             if other_cone is not cone:
                 apex = self._from_low(other_cone.centre)
-                way = np.array(at) - np.array(apex)
-                found.append((way / np.linalg.norm(way), (self._on_the_rim(other_cone, at), apex)))
+                way = [c - a for c, a in zip(at, apex, strict=True)]
+                found.append((_unit(way), (self._on_the_rim(other_cone, at), apex)))
         return found
 
     def _level_circle(self, cone: Cone, at: Sequence[float]) -> bool:
@@ -197,19 +197,19 @@ class Pierced(SetOut):
         return [c + low for c, low in zip(place, self.plan.low, strict=True)]
 
     def _feet(
-        self, cone: Cone, at: Sequence[float], way: np.ndarray, ends: Sequence[Sequence[float]]
+        self, cone: Cone, at: Sequence[float], way: Sequence[float], ends: Sequence[Sequence[float]]
     ) -> Iterator[tuple[list[float], Callable[[Viewed], None]]]:
         """Where lines of the plane through the apex of a cone and a line through ``at`` cut the plane of the base, with what
         draws each in a view: that line itself, its parallel through the apex, and lines from the apex through its ends."""
         apex, base, axis = self._from_low(cone.centre), self._base_of(cone), cone.axis
 
         def foot(start: Sequence[float], along: Sequence[float]) -> list[float]:
-            return [c + float(w) * (base - start[axis]) / float(along[axis]) for c, w in zip(start, along, strict=True)]
+            return [c + w * (base - start[axis]) / along[axis] for c, w in zip(start, along, strict=True)]
 
         if abs(way[axis]) > LEVEL:
-            here, beyond = list(at), [c + float(w) * self.sheet.size for c, w in zip(at, way, strict=True)]
-            yield foot(at, way.tolist()), lambda _: None
-            yield foot(apex, way.tolist()), lambda view: self._parallel_through(view, apex, here, beyond)
+            here, beyond = list(at), [c + w * self.sheet.size for c, w in zip(at, way, strict=True)]
+            yield foot(at, way), lambda _: None
+            yield foot(apex, way), lambda view: self._parallel_through(view, apex, here, beyond)
         for end in ends:
             if abs(end[axis] - apex[axis]) > LEVEL * self.sheet.size:
                 there = foot(apex, [e - c for e, c in zip(end, apex, strict=True)])
@@ -239,3 +239,17 @@ class Pierced(SetOut):
         """Whether a place lies on the paper: a generator may run beside what cuts the cone."""
         reach = zip(place, self.plan.reach, strict=True)
         return all(low - self.sheet.size <= c <= high + self.sheet.size for c, (low, high) in reach)
+
+
+def _square_to(one: Sequence[float], other: Sequence[float]) -> list[float]:
+    (a, b, c), (x, y, z) = one, other
+    return [b * z - c * y, c * x - a * z, a * y - b * x]
+
+
+def _along(axis: int) -> list[float]:
+    return [float(k == axis) for k in range(3)]
+
+
+def _unit(way: Sequence[float]) -> list[float]:
+    size = math.hypot(*way)
+    return [c / size for c in way]
