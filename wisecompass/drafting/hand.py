@@ -96,16 +96,19 @@ class Listing(Unsteadiness):
 
 class Probing(Unsteadiness):
     """A steady hand, and for each of the strays two hands that do but that one wrong: half a standard deviation too much,
-    and too little."""
+    and too little. There is room for so many ``strays``; those that come after them do not stray. ``draws`` are all."""
 
     def __init__(self, hand: Hand, strays: int) -> None:
         super().__init__(hand, 2 * strays + 1, 0)
-        self.at = 0
+        self.draws: list[Draw] = []
 
     def stray(self, value: Number, part: str, step: int) -> Number:
         import numpy as np
 
-        errors = np.zeros(self.count)
-        errors[2 * self.at + 1 : 2 * self.at + 3] = np.array([0.5, -0.5]) * getattr(self.hand, part)
-        self.at += 1
+        at = 2 * len(self.draws) + 1
+        self.draws.append(Draw(step, part))
+        if at >= self.count:
+            return value
+        errors, size = np.zeros(self.count), getattr(self.hand, part) / 2
+        errors[at], errors[at + 1] = size, -size
         return value + errors

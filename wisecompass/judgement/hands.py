@@ -135,13 +135,19 @@ class Strays:
         return self.names.index(name)
 
 
-def probe(sheet: OnPaper, hand: Hand = ORDINARY) -> Strays:
-    """Every stray of a hand, one at a time."""
+def probe(sheet: OnPaper, hand: Hand = ORDINARY, about: int = 0) -> Strays:
+    """Every stray of a hand, one at a time. That there are ``about`` so many saves counting them."""
     on_paper = hand.on_paper(sheet.scale)
-    listing = Listing(on_paper)
-    sheet.by(listing)
-    board = sheet.by(Probing(on_paper, len(listing.draws)))
-    count = 2 * len(listing.draws) + 1
+    if not about:
+        listing = Listing(on_paper)
+        sheet.by(listing)
+        about = len(listing.draws)
+    probing = Probing(on_paper, about)
+    board = sheet.by(probing)
+    if len(probing.draws) > about:
+        probing = Probing(on_paper, len(probing.draws))
+        board = sheet.by(probing)
+    count, known = probing.count, len(probing.draws)
     names, rows = [], []
     with np.errstate(all="ignore"):
         for name, value in figures(board):
@@ -149,9 +155,9 @@ def probe(sheet: OnPaper, hand: Hand = ORDINARY) -> Strays:
             rows.append(np.broadcast_to(value, count))
     values = np.array(rows, dtype=float).reshape(len(rows), count)
     with np.errstate(all="ignore"):
-        moves = values[:, 1::2] - values[:, 2::2]
-        bent = np.sqrt(np.nansum((values[:, 1::2] + values[:, 2::2] - 2 * values[:, :1]) ** 2, axis=1))
-    return Strays(tuple(names), tuple(listing.draws), values[:, 0], moves, bent)
+        more, less = values[:, 1 : 2 * known + 1 : 2], values[:, 2 : 2 * known + 1 : 2]
+        bent = np.sqrt(np.nansum((more + less - 2 * values[:, :1]) ** 2, axis=1))
+        return Strays(tuple(names), tuple(probing.draws), values[:, 0], more - less, bent)
 
 
 def figures(board: Board) -> Iterator[tuple[str, Any]]:

@@ -43,7 +43,7 @@ def mistakes(sheet: OnPaper, honest: Strays, hand: Hand = ORDINARY) -> list[Mist
         if kind in seen or len(found) == most:
             continue
         seen.add(kind)
-        strays = _drawn(replace(sheet, taken=place), hand, honest.names)
+        strays = _drawn(replace(sheet, taken=place), hand, honest)
         if strays is None or not _whole(strays, sheet.scale) or not _differs(strays.steady, honest.steady):
             continue
         if not any(not _differs(each.strays.steady, strays.steady) for each in found):
@@ -60,11 +60,12 @@ WORK = 2_000_000
 _NAMED = re.compile(r"(for|round) .+$")
 
 
-def _drawn(sheet: OnPaper, hand: Hand, names: tuple[str, ...]) -> Strays | None:
-    """The strays of a drawing with a mistake, if it can be drawn at all: of the figures ``names`` alone."""
+def _drawn(sheet: OnPaper, hand: Hand, honest: Strays) -> Strays | None:
+    """The strays of a drawing with a mistake, if it can be drawn at all: of the figures of the ``honest`` one alone."""
+    names = honest.names
     try:
         with np.errstate(all="ignore"):
-            strays = probe(sheet, hand)
+            strays = probe(sheet, hand, len(honest.draws))
     except (WiseCompassError, ArithmeticError, ValueError, KeyError, IndexError):
         return None
     if strays.names == names:
