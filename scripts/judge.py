@@ -26,7 +26,15 @@ from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.hand import Hand, Unsteadiness
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.judgement.hands import OnPaper, figures
-from wisecompass.judgement.prepared import READ_LENGTH, Prepared, Reading, can_be_measured, prepare, read_spread
+from wisecompass.judgement.prepared import (
+    READ_LENGTH,
+    Prepared,
+    Reading,
+    can_be_clicked,
+    can_be_measured,
+    prepare,
+    read_spread,
+)
 from wisecompass.judgement.verdict import ELSE, FEW, HONEST, SLIPS, STEPS, WIDE, Verdict, judge
 from wisecompass.judgement.verdict import GROSS as TOO_FAR
 
@@ -122,18 +130,9 @@ class Trial:
         self.slips(prepared, names, own)
         if len(names) >= FEW:
             self.steps(prepared, names, "steps", own)
-        letters = [name for name in prepared.honest.names if name.endswith((".x", ".y")) and not prepared.is_wild(name)]
-        letters = [name for name in letters if self.strays(prepared, name)]
+        letters = can_be_clicked(prepared)
         if len(letters) >= 2 * LETTERS:
             self.steps(prepared, letters, "clicked", own)
-
-    def strays(self, prepared: Prepared, name: str) -> bool:
-        """Whether both places of a letter are known and one of them strays."""
-        pair = [f"{name.rsplit('.', 1)[0]}.{axis}" for axis in "xy"]
-        known = prepared.honest.names
-        return all(each in known and not prepared.is_wild(each) for each in pair) and any(
-            float(np.abs(prepared.honest.moves[prepared.honest.row(each)]).max(initial=0.0)) > 0 for each in pair
-        )
 
     def honest(self, prepared: Prepared, names: list[str], own: Counts) -> None:
         for size in (1.0, 0.5, 2.0):

@@ -99,7 +99,10 @@ def _together(prepared: Prepared, tried: Mapping[str, Any]) -> Floats:
     strays bend, figures that hang together part from each other, though each alone strays as it should."""
     found = np.zeros((len(prepared.honest.names),) * 2)
     names = [name for name in can_be_measured(prepared) if name not in prepared.apart]
-    if len(names) < 2:
+    letters = can_be_clicked(prepared)
+    if len(names) + len(letters) <= MOST_TOGETHER:
+        names += letters
+    if not 2 <= len(names) <= MOST_TOGETHER:
         return found
     rows = [prepared.honest.row(name) for name in names]
     steady = prepared.honest.steady[rows]
@@ -113,7 +116,8 @@ def _together(prepared: Prepared, tried: Mapping[str, Any]) -> Floats:
         shares, ways = np.linalg.eigh((white + white.T) / 2)
     except np.linalg.LinAlgError:
         return found
-    short = np.where(shares < 1 - BY_CHANCE, 1 - shares, 0.0)
+    chance = 1 / (1 + math.sqrt(len(names) / TRIED)) ** 2  # the least share of that many figures by chance alone
+    short = np.where(shares < min(1 - BY_CHANCE, chance), 1 - shares, 0.0)
     along = low @ ways
     away = np.linalg.solve(along, values - values.mean(axis=1)[:, None])
     tails = np.quantile(np.abs(away), TAIL_SHARE, axis=1) / TAIL_AT  # what bends has longer tails than chance
@@ -123,6 +127,9 @@ def _together(prepared: Prepared, tried: Mapping[str, Any]) -> Floats:
 
 TAIL_SHARE, TAIL_AT = 0.995, 2.807
 """So many hands of all stray no farther along a way than so many standard deviations, by chance."""
+
+MOST_TOGETHER = 260
+"""Of more figures and places of letters so many hands do not tell what they stray together."""
 
 BY_CHANCE = 0.15
 """So much less than random hands stray along some way what is added up may be, and still be right but for chance."""
@@ -176,6 +183,19 @@ def can_be_measured(prepared: Prepared) -> list[str]:
     strays = prepared.honest
     moved = np.sum(strays.moves**2, axis=1) > 0
     return [name for n, name in enumerate(strays.names) if "." not in name and moved[n] and not prepared.is_wild(name)]
+
+
+def can_be_clicked(prepared: Prepared) -> list[str]:
+    """The places of letters that can be clicked on a picture of the sheet: those that stray and are not wild."""
+    strays = prepared.honest
+    moved = dict(zip(strays.names, np.abs(strays.moves).max(axis=1, initial=0.0) > 0, strict=True))
+    found = []
+    for name in strays.names:
+        other = f"{name[:-1]}y"
+        tame = name.endswith(".x") and other in moved and not (prepared.is_wild(name) or prepared.is_wild(other))
+        if tame and (moved[name] or moved[other]):
+            found += [name, other]
+    return found
 
 
 class OfSize(NamedTuple):

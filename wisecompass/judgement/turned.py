@@ -17,13 +17,14 @@ from typing import Any
 
 from flint import arb, fmpq
 
-from wisecompass.arithmetic import BALL, ball
+from wisecompass.arithmetic import BALL, PLAIN, ball
 from wisecompass.arithmetic.tape import Guard, Traced, parts_of
 from wisecompass.drafting.answers import Ball, ball_of
 from wisecompass.drafting.errors import BadGiven, WiseCompassError
 from wisecompass.drafting.givens import Form, Typed
 from wisecompass.drafting.problem import Problem
 from wisecompass.drafting.tracing import Numeric, Reckoned, numerics, trace, with_number
+from wisecompass.geometry.space import Point3
 
 HAIR = fmpq(1, 10**19)
 """An interval narrower than this share of the whole is not halved any more."""
@@ -31,11 +32,17 @@ HAIR = fmpq(1, 10**19)
 SECONDS = 1.0
 """So long values are looked for; what is not settled then is said."""
 
+FOR_THE_RANGE = 0.4
+"""Such a share of that time more is given to where the finding lies, if no value was found."""
+
 NARROW = Fraction(1, 10**12)
 """No value is told that is known less well than this, in its unit."""
 
 HIT = arb(NARROW.numerator) / NARROW.denominator
 """What does not change with the given, or changes by leaps, is what is wished when it misses it by no more."""
+
+STUCK, CLOSE = 3, fmpq(1, 256)
+"""After so many halvings at one end an interval is parted at so small a share from it."""
 
 OFF_CENTRE = fmpq(485_867, 1_000_000)
 """Where in an interval the truth is reckoned: not at a round number, at which a figure may be of a kind of its own."""
@@ -79,6 +86,8 @@ class _Box:
     low: fmpq
     high: fmpq
     tape: Reckoned | None = None
+    stuck: tuple[int, int] = (0, 0)
+    """How many times it has been parted with its low end, and its high end, staying where they are."""
 
     @cached_property
     def width(self) -> fmpq:
@@ -97,8 +106,14 @@ class _Box:
         return self.ball - arb(self.middle)
 
     def parted(self) -> tuple[_Box, _Box]:
-        at = _short((self.low + self.high) / 2, self.width)
-        return _Box(self.low, at, self.tape), _Box(at, self.high, self.tape)
+        """Two parts: halves; near an end where something changes, which stays the end of an interval each time, a small part
+        there, so that few of them lead up to it."""
+        share = fmpq(1, 2)
+        if max(self.stuck) >= STUCK:
+            share = CLOSE if self.stuck[0] >= self.stuck[1] else 1 - CLOSE
+        at = _short(self.low + self.width * share, self.width * CLOSE)
+        low, high = self.stuck
+        return _Box(self.low, at, self.tape, (low + 1, 0)), _Box(at, self.high, self.tape, (0, high + 1))
 
 
 def _short(value: fmpq, scale: fmpq) -> fmpq:
@@ -158,7 +173,7 @@ def turn(
         return _counted(problem, typed, asked, range(-int(-low // 1), int(high // 1) + 1))
     search = _Search(problem, typed, asked, seconds)
     if search.loose():
-        return _sought(problem, typed, asked)
+        return _sought(problem, typed, asked, seconds)
     search.run()
     if not asked.values and not asked.intervals:
         search.find_range()
@@ -243,7 +258,7 @@ class _Search:
             if holds:
                 return here, over
             if here is not box.tape or self.holds(here, at, None)[0]:
-                return self.part_at_borders(_Box(box.low, box.high, here), borders)
+                return self.part_at_borders(_Box(box.low, box.high, here, box.stuck), borders)
         return self.halves(box)
 
     def halves(self, box: _Box) -> list[_Box]:
@@ -364,7 +379,7 @@ class _Search:
         elif box.width <= HAIR * self.whole:
             hairs.append(box)
         else:
-            yield from _Box(box.low, box.high, here).parted()
+            yield from _Box(box.low, box.high, here, box.stuck).parted()
 
     def is_constant(self, here: Reckoned, found: Traced) -> bool:
         """Whether a finding that hangs on the given by its formula does not in fact: its slope is nothing at odd places."""
@@ -440,7 +455,7 @@ class _Search:
                 break
             summit = better
         if not summit.rad() < arb(1) / 10**16:
-            yield from _Box(box.low, box.high, here).parted()
+            yield from _Box(box.low, box.high, here, box.stuck).parted()
             return
         miss = self.off(here, found, summit)[0]
         sign = ball.sign_of(miss)
@@ -470,7 +485,10 @@ class _Search:
             found = side.findings.get(self.asked.finding)
             if found is None:
                 continue
-            value = parts_of(self.run_at(side, _Box(_fmpq(low), _fmpq(high)).ball)[found.index])[0] - self.wish
+            over = self.run_at(side, _Box(_fmpq(low), _fmpq(high)).ball)
+            if parts_of(over[found.index])[1].contains(0) and self.is_constant(side, found):
+                over = self.run_at(side, arb(_fmpq(high if side is sides[1] else low)))
+            value = parts_of(over[found.index])[0] - self.wish
             if not value.is_finite() or value.contains(0):
                 self.asked.unsettled.append((low, high))
                 return
@@ -478,7 +496,7 @@ class _Search:
     # ------------------------------------------------------------------------------------------------- the range
     def find_range(self) -> None:
         """Between what limits the finding lies, and where it comes nearest to the wish; as far as there is time."""
-        self.until = time.monotonic() + self.seconds
+        self.until = time.monotonic() + self.seconds * FOR_THE_RANGE
         least: tuple[float, float] | None = None
         most: tuple[float, float] | None = None
         waiting = [_Box(self.low, self.high)]
@@ -510,7 +528,7 @@ class _Search:
                 span.is_finite() and float(span.lower()) > least[0] - ease and float(span.upper()) < most[0] + ease
             ):
                 continue
-            waiting += self.halves(_Box(box.low, box.high, here))
+            waiting += self.halves(_Box(box.low, box.high, here, box.stuck))
         if least is None or most is None:
             return
         self.asked.range = (least[0], most[0])
@@ -574,16 +592,38 @@ def _at(problem: Problem, typed: Typed, asked: Turned, value: Fraction) -> Any:
     return here.words.get(asked.finding) if found is None else found.value
 
 
+def _roughly_at(problem: Problem, typed: Typed, asked: Turned, value: Fraction) -> float | None:
+    """The same in floats."""
+    changed = with_number(typed, asked.given, value)
+    if problem.first_broken(problem.conditions, changed) is not None:
+        return None
+    try:
+        found: Any = problem.find_truth(changed, PLAIN).findings.get(asked.finding.split(":")[0])
+    except (WiseCompassError, ArithmeticError, ValueError, TypeError):
+        return None
+    several = (found.x, found.front, found.above) if isinstance(found, Point3) else found
+    if isinstance(several, tuple):
+        place = int(asked.finding.split(":")[1])
+        found = several[place - 1] if place <= len(several) else None
+    return float(found) if isinstance(found, int | float) and not isinstance(found, bool) else None
+
+
+NEAR = 1e-7
+"""A float that is so near to what is wished, as a share, is looked at with many digits."""
+
+
 def _try_each(problem: Problem, typed: Typed, asked: Turned, values: list[Fraction]) -> list[tuple[Fraction, float]]:
     """Take those of a list of values that bring the wish about; what the finding is at each."""
     wish, seen = ball.number(asked.wish), []
     for value in values:
-        found = _at(problem, typed, asked, value)
+        found = _roughly_at(problem, typed, asked, value)
         if found is None:
             continue
-        if found == asked.wish if isinstance(found, int) else abs(found - wish) <= HIT:
-            asked.values.append(Value(Ball(value, Fraction(0))))
-        seen.append((value, float(found) if isinstance(found, int) else float(found.mid())))
+        if abs(found - float(asked.wish)) <= NEAR * (1 + abs(found)):
+            exact = _at(problem, typed, asked, value)
+            if exact is not None and (exact == asked.wish if isinstance(exact, int) else abs(exact - wish) <= HIT):
+                asked.values.append(Value(Ball(value, Fraction(0))))
+        seen.append((value, found))
     if seen:
         asked.range = min(f for _, f in seen), max(f for _, f in seen)
         if not asked.values:
@@ -605,16 +645,20 @@ def _counted(problem: Problem, typed: Typed, asked: Turned, numbers: range) -> T
     return asked
 
 
-PLACES = 240
-"""So many places are looked at where the reckoning cannot be followed."""
+PLACES, FEWEST = 240, 40
+"""So many places are looked at where the reckoning cannot be followed; fewer where each takes long, but so many."""
 
 
-def _sought(problem: Problem, typed: Typed, asked: Turned) -> Turned:
+def _sought(problem: Problem, typed: Typed, asked: Turned, seconds: float) -> Turned:
     """By trial where the reckoning leaves the tape: on the lattice of divisions if the given has one, and between places at
     which the finding lies to either side of the wish."""
     asked.searched = True
     low, high = asked.limits
-    places = {low + (high - low) * k / PLACES for k in range(PLACES + 1)}
+    begun = time.monotonic()
+    _roughly_at(problem, typed, asked, low + (high - low) / 3)
+    each = max(time.monotonic() - begun, 1e-6)
+    count = min(PLACES, max(FEWEST, int(seconds / 2 / each)))
+    places = {low + (high - low) * k / count for k in range(count + 1)}
     divisions = typed.get("divisions")
     parts = int(float(divisions.evaluate(BALL))) if hasattr(divisions, "evaluate") else 2  # type: ignore[union-attr]
     if (high - low) * parts <= MOST_COUNTED:
@@ -631,18 +675,49 @@ def _sought(problem: Problem, typed: Typed, asked: Turned) -> Turned:
 
 
 def _close_in(problem: Problem, typed: Typed, asked: Turned, a: Fraction, b: Fraction, rising: bool) -> None:
-    """The value between two places, by halving; where the finding leaps between them there is none."""
+    """The value between two places: nearly by the slope of floats, then by halving; where the finding leaps between them
+    there is none."""
     wish = ball.number(asked.wish)
-    for _ in range(60):
-        middle = (a + b) / 2
-        found = _at(problem, typed, asked, middle)
-        if found is None or isinstance(found, int):
-            return
-        off = found - wish
-        if off.contains(0):
+
+    def below(at: Fraction) -> bool | None:
+        """Whether the finding lies below the wish; None where there is none, or it cannot be told from the wish."""
+        found = _at(problem, typed, asked, at)
+        off = None if found is None or isinstance(found, int) else found - wish
+        return None if off is None or off.contains(0) else bool(off < 0)
+
+    near = _rough_root(problem, typed, asked, a, b)
+    for away in (NARROW / 3, Fraction(1, 10**9)):
+        if near is None:
             break
-        a, b = (middle, b) if bool(off < 0) is rising else (a, middle)
+        low, high = max(a, near - away), min(b, near + away)
+        if below(low) is rising and below(high) is (not rising):
+            a, b = low, high
+            break
+    for _ in range(60):
+        if b - a < NARROW:
+            break
+        middle = (a + b) / 2
+        found = below(middle)
+        if found is None:
+            break
+        a, b = (middle, b) if found is rising else (a, middle)
     ends = [_at(problem, typed, asked, end) for end in (a, b)]
     if any(end is None or isinstance(end, int) for end in ends) or float(abs(ends[0] - ends[1]).mid()) > 1e-9:
         return
     asked.values.append(Value(Ball((a + b) / 2, (b - a) / 2)))
+
+
+def _rough_root(problem: Problem, typed: Typed, asked: Turned, a: Fraction, b: Fraction) -> Fraction | None:
+    """The value between two places in floats (Brent); None where the finding is not there all the way."""
+    from scipy.optimize import brentq
+
+    def off(at: float) -> float:
+        found = _roughly_at(problem, typed, asked, Fraction(at))
+        if found is None:
+            raise ArithmeticError
+        return found - float(asked.wish)
+
+    try:
+        return Fraction(float(brentq(off, float(a), float(b), xtol=1e-13, rtol=1e-15, maxiter=60)))
+    except (ArithmeticError, ValueError, RuntimeError):
+        return None
