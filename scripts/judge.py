@@ -147,6 +147,8 @@ class Trial:
     def as_they_come(self, prepared: Prepared, names: list[str]) -> None:
         """Sheets as verdicts take them to come: what is claimed of them is held against what they are."""
         sheet = prepared.sheet
+        rows = [prepared.honest.row(name) for name in names]
+        shows = np.abs(prepared.honest.moves[rows]).max(axis=0) > 0
         for _ in range(SHEETS):
             size = float(np.clip(np.exp(self.np_rng.normal(0, HAND_SPREAD)), 0.5, 2.0))
             hand = prepared.hand.scaled(size).on_paper(sheet.scale)
@@ -156,9 +158,14 @@ class Trial:
             if sort == "slip" and prepared.mistakes:
                 mistake = self.rng.choice(prepared.mistakes)
                 drawn = replace(sheet, taken=mistake.fork)
+                off = np.abs(mistake.strays.steady[rows] - prepared.honest.steady[rows])
+                if not (off[np.isfinite(off)] > 1e-6).any():
+                    sort, mistake = "within", None  # as it is measured
             elif sort == "step":
                 told: dict[int, list[int]] = {}
                 for n, draw in enumerate(prepared.honest.draws):
+                    if not shows[n]:
+                        continue
                     told.setdefault(sheet.told_step(draw.step), []).append(n)
                 step = self.rng.choice([*told])
                 at = self.rng.choice(told[step])

@@ -64,9 +64,9 @@ class Prepared:
     units: Mapping[str, str]
     apart: frozenset[str]
     """Figures that are the greatest or least of several: they are judged each for itself."""
-    more: Floats = field(default_factory=lambda: np.zeros((0, 0)))
-    """By what covariance hands stray in several figures together beyond their strays added up; it grows with the fourth
-    power of the hand."""
+    more: Floats = field(default_factory=lambda: np.zeros((2, 0, 0)))
+    """By what covariance hands stray in several figures together beyond their strays added up, those that are tried first
+    and those that are twice as rough; it grows with the fourth power of the hand."""
 
     def is_wild(self, name: str) -> bool:
         """Whether a figure magnifies a hair."""
@@ -81,10 +81,14 @@ def prepare(sheet: OnPaper, hand: Hand = ORDINARY) -> Prepared:
     units = {name: kinds[base].unit if (base := name.split(":")[0]) in kinds else "mm" for name in honest.names}
     bent = np.zeros(len(added)) if honest.bent is None else honest.bent
     apart = frozenset(name for name, bend, spread in zip(honest.names, bent, added, strict=True) if bend > BENT * spread)
-    tried = [_random_hands(sheet, hand.scaled(size)) for size in (1.0, 2.0)]
+    tried = [_random_hands(sheet, hand.scaled(size)) for size in TRIED_SIZES]
     swells, leans = zip(*(_tried(each, honest, added * (n + 1)) for n, each in enumerate(tried)), strict=True)
     found = Prepared(sheet, hand, honest, tuple(mistakes(sheet, honest, hand)), np.array(swells), leans[0], units, apart)
-    return replace(found, more=_together(found, tried[0]))
+    return replace(found, more=np.array([_more(found, each, n) for n, each in enumerate(tried)]))
+
+
+TRIED_SIZES = (1.0, 2.0)
+"""Random hands of these sizes are tried."""
 
 
 def _random_hands(sheet: OnPaper, hand: Hand) -> dict[str, Any]:
@@ -94,41 +98,49 @@ def _random_hands(sheet: OnPaper, hand: Hand) -> dict[str, Any]:
     return dict(figures(sheet.by(Unsteadiness(hand.on_paper(sheet.scale), TRIED, 1))))
 
 
-def _together(prepared: Prepared, tried: Mapping[str, Any]) -> Floats:
-    """What random hands stray in several figures together beyond what is added up, as a covariance of all figures: where
-    strays bend, figures that hang together part from each other, though each alone strays as it should."""
+def _more(prepared: Prepared, tried: Mapping[str, Any], n: int) -> Floats:
+    """What random hands, the so manieth that are tried, stray in several figures together beyond what is added up, as a
+    covariance of all figures: where strays bend, figures that hang together part from each other, though each alone strays
+    as it should. Findings and letters each for themselves: of more together chance tells more."""
     found = np.zeros((len(prepared.honest.names),) * 2)
-    names = [name for name in can_be_measured(prepared) if name not in prepared.apart]
-    letters = can_be_clicked(prepared)
-    if len(names) + len(letters) <= MOST_TOGETHER:
-        names += letters
-    if not 2 <= len(names) <= MOST_TOGETHER:
-        return found
-    rows = [prepared.honest.row(name) for name in names]
+    findings = [name for name in can_be_measured(prepared) if name not in prepared.apart]
+    for names in (findings, can_be_clicked(prepared)):
+        if 2 <= len(names) <= MOST_TOGETHER:
+            rows = [prepared.honest.row(name) for name in names]
+            found[np.ix_(rows, rows)] = _together(prepared, tried, n, names, rows)
+    return found
+
+
+def _together(prepared: Prepared, tried: Mapping[str, Any], n: int, names: Sequence[str], rows: Sequence[int]) -> Floats:
+    """The same of some figures."""
+    nothing = np.zeros((len(rows),) * 2)
     steady = prepared.honest.steady[rows]
     reads = np.diag([read_spread(prepared, name, float(at)) ** 2 for name, at in zip(names, steady, strict=True)])
-    moves = prepared.honest.moves[rows] * prepared.swell[0, rows][:, None]
+    moves = prepared.honest.moves[rows] * prepared.swell[n, rows][:, None] * TRIED_SIZES[n]
+    if not np.isfinite(moves).all():
+        return nothing
     values = np.array([np.broadcast_to(np.asarray(tried[name], dtype=float), TRIED)[1:] for name in names])
+    if not np.isfinite(values).all():
+        return nothing
     seen = np.cov(values)
     try:
         low = np.linalg.cholesky(seen + reads)
         white = np.linalg.solve(low, np.linalg.solve(low, moves @ moves.T + reads).T)
         shares, ways = np.linalg.eigh((white + white.T) / 2)
     except np.linalg.LinAlgError:
-        return found
+        return nothing
     chance = 1 / (1 + math.sqrt(len(names) / TRIED)) ** 2  # the least share of that many figures by chance alone
     short = np.where(shares < min(1 - BY_CHANCE, chance), 1 - shares, 0.0)
     along = low @ ways
     away = np.linalg.solve(along, values - values.mean(axis=1)[:, None])
     tails = np.quantile(np.abs(away), TAIL_SHARE, axis=1) / TAIL_AT  # what bends has longer tails than chance
-    found[np.ix_(rows, rows)] = (along * (short * np.maximum(1.0, tails) ** 2)) @ along.T
-    return found
+    return np.asarray((along * (short * np.maximum(1.0, tails) ** 2)) @ along.T)
 
 
 TAIL_SHARE, TAIL_AT = 0.995, 2.807
 """So many hands of all stray no farther along a way than so many standard deviations, by chance."""
 
-MOST_TOGETHER = 260
+MOST_TOGETHER = 200
 """Of more figures and places of letters so many hands do not tell what they stray together."""
 
 BY_CHANCE = 0.15
@@ -220,8 +232,10 @@ def of_size(prepared: Prepared, names: Sequence[str], size: float) -> OfSize:
     apart = np.array([float(name not in prepared.apart) for name in names])
     more = np.zeros((len(names), len(names)))
     known = [n for n, row in enumerate(rows) if row >= 0]
-    if len(prepared.more):
-        more[np.ix_(known, known)] = prepared.more[np.ix_([rows[n] for n in known], [rows[n] for n in known])] * size**4
+    if prepared.more.size:
+        at = np.ix_([rows[n] for n in known], [rows[n] for n in known])
+        one, other = (each[at] * (size / tried) ** 4 for each, tried in zip(prepared.more, TRIED_SIZES, strict=True))
+        more[np.ix_(known, known)] = one * (1 - rough) + other * rough
     return OfSize(size, float(_SIZE_PRIORS[np.argmin(np.abs(SIZES - size))]), swell, lean, apart, more)
 
 

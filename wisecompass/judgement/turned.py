@@ -8,6 +8,7 @@ with a single summit is parted there. Others are halved; what is left at last is
 
 from __future__ import annotations
 
+import math
 import time
 from collections.abc import Iterator
 from dataclasses import dataclass, field
@@ -589,7 +590,8 @@ def _at(problem: Problem, typed: Typed, asked: Turned, value: Fraction) -> Any:
     except (WiseCompassError, ArithmeticError, ValueError, TypeError):
         return None
     found = here.findings.get(asked.finding)
-    return here.words.get(asked.finding) if found is None else found.value
+    word = here.words.get(asked.finding)
+    return found.value if found is not None else arb(word) if isinstance(word, float) else word
 
 
 def _roughly_at(problem: Problem, typed: Typed, asked: Turned, value: Fraction) -> float | None:
@@ -612,10 +614,14 @@ NEAR = 1e-7
 """A float that is so near to what is wished, as a share, is looked at with many digits."""
 
 
-def _try_each(problem: Problem, typed: Typed, asked: Turned, values: list[Fraction]) -> list[tuple[Fraction, float]]:
-    """Take those of a list of values that bring the wish about; what the finding is at each."""
+def _try_each(
+    problem: Problem, typed: Typed, asked: Turned, values: list[Fraction], until: float = math.inf
+) -> list[tuple[Fraction, float]]:
+    """Take those of a list of values that bring the wish about, as far as there is time; what the finding is at each."""
     wish, seen = ball.number(asked.wish), []
     for value in values:
+        if time.monotonic() > until:
+            break
         found = _roughly_at(problem, typed, asked, value)
         if found is None:
             continue
@@ -645,8 +651,9 @@ def _counted(problem: Problem, typed: Typed, asked: Turned, numbers: range) -> T
     return asked
 
 
-PLACES, FEWEST = 240, 40
-"""So many places are looked at where the reckoning cannot be followed; fewer where each takes long, but so many."""
+PLACES, FEWEST, STRIDE = 240, 40, 8
+"""So many places are looked at where the reckoning cannot be followed; fewer where each takes long, but so many. Each so
+manieth is looked at first."""
 
 
 def _sought(problem: Problem, typed: Typed, asked: Turned, seconds: float) -> Turned:
@@ -663,7 +670,8 @@ def _sought(problem: Problem, typed: Typed, asked: Turned, seconds: float) -> Tu
     parts = int(float(divisions.evaluate(BALL))) if hasattr(divisions, "evaluate") else 2  # type: ignore[union-attr]
     if (high - low) * parts <= MOST_COUNTED:
         places |= {Fraction(k, parts) for k in range(-int(-low * parts // 1), int(high * parts // 1) + 1)}
-    seen = _try_each(problem, typed, asked, sorted(places))
+    spread = [place for k in range(STRIDE) for place in sorted(places)[k::STRIDE]]  # all over the limits, if time runs out
+    seen = sorted(_try_each(problem, typed, asked, spread, begun + 2 * seconds))
     wish = float(asked.wish)
     for (a, fa), (b, fb) in zip(seen, seen[1:], strict=False):
         if (fa - wish) * (fb - wish) < 0:

@@ -37,8 +37,18 @@ WIDE = 10.0
 """How far off a figure may be for some other reason, mm of paper or degrees."""
 
 WITHIN, SURE, ALONE, TAIL = 0.5, 0.8, 0.9, 0.001
-"""An honest drawing is at least so likely; mistakes or steps that are named together have at least so much, a mistake alone
-so much; an honest drawing that strays so far is rarer than the last."""
+"""An honest drawing is at least so likely; steps are named until they have so much together, mistakes so much; an honest
+drawing that strays so far is rarer than the last."""
+
+SLIP, STEP, STEP_OF_MANY = 0.65, 0.72, 0.6
+"""So much mistakes that are named have together at least, steps, and steps where many figures are measured: trials say that
+what is named so is right far more often."""
+
+MANY = 10
+"""So many figures are many, the two places of a letter counted as two."""
+
+HARDLY = 0.1
+"""What is less likely than this share of the likeliest is not named beside it."""
 
 STRAGGLING, LONG = 0.1, 25.0
 """So many drawings with a mistake stray by so many times their variance: no random hands have tried how far a wrong drawing
@@ -102,7 +112,8 @@ class Verdict:
         found: list[Cause] = []
         for each in self.causes:
             share = sum(one.share for one in found)
-            if each.kind == self.kind and share < (SURE if len(found) > 1 else enough) and len(found) < TOGETHER:
+            wanted = share < (SURE if len(found) > 1 else enough) and len(found) < TOGETHER
+            if each.kind == self.kind and wanted and not (found and each.share < HARDLY * found[0].share):
                 found.append(each)
         return found
 
@@ -345,7 +356,8 @@ def _concluded(
         kind = "within"
     elif best.kind == "slip" or (best.kind == "step" and len(names) >= FEW):
         named = [each for each in causes if each.kind == best.kind][:TOGETHER]
-        if sum(each.share for each in named) >= SURE:
+        enough = SLIP if best.kind == "slip" else STEP_OF_MANY if len(names) >= MANY else STEP
+        if sum(each.share for each in named) >= enough:
             kind = best.kind
     told = "" if kind != "cannot tell" else _next(prepared, names, causes)
     return Verdict(kind, tuple(causes), ones, told, wild)
