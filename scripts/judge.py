@@ -132,6 +132,7 @@ class Trial:
             self.steps(prepared, names, "steps", own)
         letters = can_be_clicked(prepared)
         if len(letters) >= 2 * LETTERS:
+            self.clicked(prepared, letters, own)
             self.steps(prepared, letters, "clicked", own)
 
     def honest(self, prepared: Prepared, names: list[str], own: Counts) -> None:
@@ -182,6 +183,15 @@ class Trial:
                 if mistake is not None:
                     same = same and mistake.words in best.alike
                 self.claims.append((best.share, same and (sort != "step" or best.step == step)))
+
+    def clicked(self, prepared: Prepared, letters: list[str], own: Counts) -> None:
+        """Honest drawings by all the letters that are clicked on a photograph."""
+        for size, kind in ((1.0, "clicked honest"), (2.0, "clicked rough")):
+            hand = prepared.hand.scaled(size).on_paper(prepared.sheet.scale)
+            for readings in self.readings(prepared, prepared.sheet, Unsteadiness(hand, 5, self.seed()), letters):
+                clicks = {name: Reading(each.value, CLICK / prepared.sheet.scale) for name, each in readings.items()}
+                own[kind] += 1
+                own[f"{kind} wrong"] += judge(prepared, clicks).kind in ("slip", "step")
 
     def slips(self, prepared: Prepared, names: list[str], own: Counts) -> None:
         """Mistakes that show, from all figures and from the two that differ most."""
@@ -304,7 +314,9 @@ def told(name: str, own: Counts) -> None:
         f"{own['steps']} steps: alone {share('steps alone', 'steps')}, of three {share('steps of three', 'steps')}",
         f"misnamed {share('steps misnamed', 'steps')}",
         f"{own['clicked']} by letters: alone {share('clicked alone', 'clicked')}, of three "
-        f"{share('clicked of three', 'clicked')}, misnamed {share('clicked misnamed', 'clicked')}",
+        f"{share('clicked of three', 'clicked')}, misnamed {share('clicked misnamed', 'clicked')}; {own['clicked honest']} "
+        f"honest: wrong {share('clicked honest wrong', 'clicked honest')}, rough: wrong "
+        f"{share('clicked rough wrong', 'clicked rough')}",
     )
     print("; ".join(columns), flush=True)
 

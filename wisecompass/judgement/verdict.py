@@ -41,8 +41,8 @@ WITHIN, SURE, ALONE, TAIL = 0.5, 0.8, 0.9, 0.001
 drawing that strays so far is rarer than the last."""
 
 SLIP, STEP, STEP_OF_MANY = 0.65, 0.72, 0.6
-"""So much mistakes that are named have together at least, steps, and steps where many figures are measured: trials say that
-what is named so is right far more often."""
+"""So much mistakes that are named have together at least, a step that is named alone, and one where many figures are
+measured: trials say that what is named so is right far more often."""
 
 MANY = 10
 """So many figures are many, the two places of a letter counted as two."""
@@ -355,9 +355,9 @@ def _concluded(
     if share["within"] >= WITHIN and tail >= TAIL:
         kind = "within"
     elif best.kind == "slip" or (best.kind == "step" and len(names) >= FEW):
-        named = [each for each in causes if each.kind == best.kind][:TOGETHER]
-        enough = SLIP if best.kind == "slip" else STEP_OF_MANY if len(names) >= MANY else STEP
-        if sum(each.share for each in named) >= enough:
+        together = sum([each.share for each in causes if each.kind == best.kind][:TOGETHER])
+        alone = STEP_OF_MANY if len(names) >= MANY else STEP
+        if together >= SLIP if best.kind == "slip" else best.share >= alone or together >= SURE:
             kind = best.kind
     told = "" if kind != "cannot tell" else _next(prepared, names, causes)
     return Verdict(kind, tuple(causes), ones, told, wild)
