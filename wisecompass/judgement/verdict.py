@@ -10,6 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
+from scipy.linalg import solve_triangular
 from scipy.special import gammaincc, logsumexp
 
 from wisecompass.drafting.errors import BadGiven
@@ -184,7 +185,7 @@ def _log_normal(off: Floats, covariance: Floats) -> float:
         low = np.linalg.cholesky(covariance)
     except np.linalg.LinAlgError:
         return -np.inf
-    z = np.linalg.solve(low, off)
+    z = solve_triangular(low, off, lower=True, check_finite=False)
     return float(-0.5 * z @ z - np.log(np.diag(low)).sum() - 0.5 * len(off) * np.log(2 * np.pi))
 
 
@@ -198,7 +199,10 @@ def _weigh(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floa
     chances = [_log_normal(off, spread + noise) for off, spread in honest]
     within = Cause("within", "within hand error", 0.0)
     logs: list[tuple[Cause, float]] = [(within, np.log(HONEST) + logsumexp(priors + chances))]
-    for alike in _alike([each for each in prepared.mistakes if _shows(each, names, mean)], names):
+    groups = _alike([each for each in prepared.mistakes if _shows(each, names, mean)], names)
+    if len(names) > MANY_MORE:
+        groups = _nearest(groups, names, values, honest[len(honest) // 2][1] + noise)
+    for alike in groups:
         first = alike[0]
         drawn = _of_mistake(first, names, values, [spread for _, spread in honest], sizes)
         every = tuple(each.words for each in alike)
@@ -236,6 +240,25 @@ def _alike(known: Sequence[Mistake], names: Sequence[str]) -> list[list[Mistake]
         else:
             twin.append(each)
     return [group for _, group in found]
+
+
+MANY_MORE, NEAREST = 120, 4
+"""Where more figures than this are measured, only so many mistakes are weighed: those whose drawings come nearest."""
+
+
+def _nearest(
+    groups: Sequence[list[Mistake]], names: Sequence[str], values: Floats, covariance: Floats
+) -> list[list[Mistake]]:
+    """The mistakes whose drawings come nearest to what was measured, as honest hands stray."""
+    if len(groups) <= NEAREST:
+        return list(groups)
+    steady = np.array([_steady(each[0].strays, names) for each in groups])
+    off = np.where(np.isfinite(steady), values - steady, 0.0)
+    try:
+        away = solve_triangular(np.linalg.cholesky(covariance), off.T, lower=True, check_finite=False)
+    except np.linalg.LinAlgError:
+        return list(groups)
+    return [groups[n] for n in np.argsort(np.sum(away * away, axis=0))[:NEAREST]]
 
 
 FREE_SHIFT, FREE_TURN = 60.0, 0.05
