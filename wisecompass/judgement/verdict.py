@@ -268,7 +268,8 @@ FREE_SHIFT, FREE_TURN = 60.0, 0.05
 def _free(prepared: Prepared, names: Sequence[str], mean: Floats) -> Floats:
     """What the places of letters may all have in common: shift and turn of their block on the paper."""
     found = np.zeros((len(names), len(names)))
-    places = {name: n for n, name in enumerate(names) if name.endswith((".x", ".y"))}
+    known = prepared.honest.names  # a letter in space has no place of its own on the paper
+    places = {name: n for n, name in enumerate(names) if name[-2:] in (".x", ".y") and f"{name[:-2]}.y" in known}
     if not places:
         return found
     across, up, turned = np.zeros((3, len(names)))
