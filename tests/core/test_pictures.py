@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import cmath
 import math
 import random
 import unittest
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -12,11 +14,13 @@ from numpy.typing import NDArray
 
 from wisecompass import catalogue
 from wisecompass.arithmetic import PLAIN
+from wisecompass.catalogue.pictorial.polygon_block import ON_THE_LONG_AXIS
 from wisecompass.drafting import marks
 from wisecompass.drafting.errors import BadGiven, Infeasible
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import certify, construct, draw, steps_told
 from wisecompass.drafting.step import Step
+from wisecompass.judgement.hands import OnPaper
 
 Array = NDArray[np.float64]
 
@@ -184,6 +188,23 @@ class Blocks(unittest.TestCase):
             drawing = draw(problem, problem.read({"sides": "4", "face": face, "bore": "0"}), problem.methods[0])
             edges = [m for m in drawing.marks if isinstance(m, marks.Segment) and m.pen is Pen.OUTLINE and not m.block]
             self.assertEqual(len(edges), 4 + 3 + 2, face)
+
+    def test_the_thickness_may_be_laid_off_along_the_wrong_axis(self) -> None:
+        """A mistake that is drawn: the far corners lie along the rim's long axis, as far off as they should."""
+        problem = catalogue.problem("pictorial/polygon-block")
+        for face, long in (("top", 0.0), ("left", 120.0), ("right", 60.0)):
+            for method in problem.methods:
+                sheet = OnPaper(problem, problem.read({"face": face, "thickness": "25"}), method)
+                forks = replace(sheet, taken=-1).by(None).forks
+                place = next(n for n, fork in enumerate(forks) if fork.words == ON_THE_LONG_AXIS)
+                wrong = replace(sheet, taken=place).by(None)
+                rows = [name for name in wrong.points if name[0] == "Q" and name[1:].isdigit()]
+                self.assertTrue(rows)
+                for far in rows:
+                    a, b = (wrong.plane_point(name) for name in (f"P{far[1:]}", far))
+                    away = complex(float(b.x) - float(a.x), float(b.y) - float(a.y))
+                    self.assertAlmostEqual(abs(away), 25.0, places=9)
+                    self.assertAlmostEqual(math.sin(cmath.phase(away) - math.radians(long)), 0.0, places=9)
 
 
 class Wedges(unittest.TestCase):

@@ -116,6 +116,10 @@ def _far_rim_seen(g: Block) -> bool:
     return g.decide(lambda h: h.bore - h.thickness * sqrt(h.thickness * 0 + 2)) > 0
 
 
+ON_THE_LONG_AXIS = "the thickness laid off along the long axis of the face instead of along its own"
+"""A mistake that shows in the far corners alone."""
+
+
 class _Drawn:
     """The sheet of a block so far."""
 
@@ -217,7 +221,8 @@ class _Drawn:
         seen = self.seen_sides()
         shown = [k for k in range(n) if seen[k] > 0 or seen[k - 1] > 0]
         wanted = range(n) if g.hidden_edges == "dashed" else shown
-        far = {k: moved(b, self.near[k], self.third, self.thickness, f"Q{k + 1}", back=down) for k in wanted}
+        third = b.unless(ON_THE_LONG_AXIS, self.third, self._long_axis)
+        far = {k: moved(b, self.near[k], third, self.thickness, f"Q{k + 1}", back=down) for k in wanted}
         b.caution("The thickness is laid off along its own axis, never square to the drawn edge.")
         b.line_in(*((self.near[k], self.near[(k + 1) % n]) for k in range(n)), why="the near face")
         b.line_in(*((self.near[k], far[k]) for k in shown), why="the edges that run back")
@@ -233,6 +238,11 @@ class _Drawn:
                 gap = plane.distance(self.near[k], self.near[other]) - plane.distance(far[k], far[other])
                 b.check(f"the edges from {self.near[k].name} and from {far[k].name} are equally long", gap)
         self.back = far
+
+    def _long_axis(self) -> Line:
+        """Through the first corner, along the long diagonal of the face's rhombus."""
+        at, way = self.near[0], self.b.number(LONG_WAY[self.g.face])
+        return Line(at, cos_deg(way), sin_deg(way), "long axis")
 
     def hole(self, along: Line, up: Line, centre: Point) -> None:
         b, g = self.b, self.g
