@@ -41,8 +41,8 @@ if TYPE_CHECKING:
     from wisecompass.judgement.next_step import Choice
     from wisecompass.judgement.prepared import Prepared, Reading
     from wisecompass.judgement.sensitivity import Carried, Slope
-    from wisecompass.judgement.turned import Turned
     from wisecompass.judgement.verdict import Verdict
+    from wisecompass.judgement.wishes import Turned
 
 LENGTH = struct.Struct(">Q")
 

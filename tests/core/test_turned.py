@@ -22,7 +22,8 @@ from wisecompass.drafting.step import Kind
 from wisecompass.drafting.tracing import Numeric, numerics, trace, with_number
 from wisecompass.judgement.asked import read_number, said
 from wisecompass.judgement.sensitivity import carried, sensitivities
-from wisecompass.judgement.turned import NARROW, Turned, limits_of, turn
+from wisecompass.judgement.turned import limits_of, turn
+from wisecompass.judgement.wishes import NARROW, Turned
 
 ROUNDS = int(os.environ.get("WISE_COMPASS_TURNED", "0"))
 """Wishes for every given of every problem; none means one for each given of some of them."""

@@ -24,7 +24,7 @@ from wisecompass.drafting.wording import measured, number_text
 if TYPE_CHECKING:
     from wisecompass.drafting.tracing import Numeric
     from wisecompass.judgement.sensitivity import Carried, Slope
-    from wisecompass.judgement.turned import Turned
+    from wisecompass.judgement.wishes import Turned
 
 TOLERANCE = Fraction(1, 2)
 """What a workshop mostly lets pass on every given, mm and degrees."""

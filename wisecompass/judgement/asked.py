@@ -13,7 +13,7 @@ from wisecompass.drafting.problem import Problem
 from wisecompass.drafting.step import Kind
 from wisecompass.drafting.tracing import Numeric, kind_of
 from wisecompass.drafting.wording import measured
-from wisecompass.judgement.turned import Turned
+from wisecompass.judgement.wishes import Turned
 
 DECIMALS = 3
 """Of values that are told in a sentence."""

@@ -8,24 +8,24 @@ with a single summit is parted there. Others are halved; what is left at last is
 
 from __future__ import annotations
 
-import math
 import time
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
 from typing import Any
 
 from flint import arb, fmpq
 
-from wisecompass.arithmetic import BALL, PLAIN, ball
+from wisecompass.arithmetic import BALL, ball
 from wisecompass.arithmetic.tape import Guard, Traced, parts_of
 from wisecompass.drafting.answers import Ball, ball_of
 from wisecompass.drafting.errors import BadGiven, WiseCompassError
 from wisecompass.drafting.givens import Form, Typed
 from wisecompass.drafting.problem import Problem
 from wisecompass.drafting.tracing import Numeric, Reckoned, numerics, trace, with_number
-from wisecompass.geometry.space import Point3
+from wisecompass.judgement.sought import counted, sought
+from wisecompass.judgement.wishes import HIT, NARROW, Turned, Value
 
 HAIR = fmpq(1, 10**19)
 """An interval narrower than this share of the whole is not halved any more."""
@@ -36,48 +36,11 @@ SECONDS = 1.0
 FOR_THE_RANGE = 0.4
 """Such a share of that time more is given to where the finding lies, if no value was found."""
 
-NARROW = Fraction(1, 10**12)
-"""No value is told that is known less well than this, in its unit."""
-
-HIT = arb(NARROW.numerator) / NARROW.denominator
-"""What does not change with the given, or changes by leaps, is what is wished when it misses it by no more."""
-
 STUCK, CLOSE = 3, fmpq(1, 256)
 """After so many halvings at one end an interval is parted at so small a share from it."""
 
 OFF_CENTRE = fmpq(485_867, 1_000_000)
 """Where in an interval the truth is reckoned: not at a round number, at which a figure may be of a kind of its own."""
-
-
-@dataclass(frozen=True)
-class Value:
-    """A value of the given that brings the wish about, a proved ball; ``touching`` where the finding just reaches it."""
-
-    ball: Ball
-    touching: bool = False
-
-
-@dataclass
-class Turned:
-    """What came of a question: values in order, intervals all of which serve, what could not be settled, the range of the
-    finding within the limits, and, where no value serves, the nearest (the given and what the finding then is)."""
-
-    given: Numeric
-    finding: str
-    wish: Fraction
-    limits: tuple[Fraction, Fraction]
-    values: list[Value] = field(default_factory=list)
-    intervals: list[tuple[Fraction, Fraction]] = field(default_factory=list)
-    unsettled: list[tuple[Fraction, Fraction]] = field(default_factory=list)
-    range: tuple[float, float] | None = None
-    nearest: tuple[float, float] | None = None
-    searched: bool = False
-    """Whether values were only sought, for the reckoning cannot be followed: there may be others."""
-
-    @property
-    def complete(self) -> bool:
-        """Whether there is no other value within the limits."""
-        return not self.unsettled and not self.searched
 
 
 @dataclass
@@ -171,10 +134,10 @@ def turn(
     asked = Turned(which, finding, wish, (low, high))
     _require_finding(problem, typed, asked)
     if which.form is Form.COUNT:
-        return _counted(problem, typed, asked, range(-int(-low // 1), int(high // 1) + 1))
+        return counted(problem, typed, asked, range(-int(-low // 1), int(high // 1) + 1))
     search = _Search(problem, typed, asked, seconds)
     if search.loose():
-        return _sought(problem, typed, asked, seconds)
+        return sought(problem, typed, asked, seconds)
     search.run()
     if not asked.values and not asked.intervals:
         search.find_range()
@@ -577,155 +540,3 @@ def _simplest(low: Fraction, high: Fraction) -> Fraction:
         if low <= near <= high:
             return near
     return middle
-
-
-# ----------------------------------------------------------------------------------------- whole numbers, and the rest
-def _at(problem: Problem, typed: Typed, asked: Turned, value: Fraction) -> Any:
-    """The finding at a value of the given: a ball, a whole number, or None where there is no figure."""
-    changed = with_number(typed, asked.given, value)
-    if problem.first_broken(problem.conditions, changed) is not None:
-        return None
-    try:
-        here = trace(problem, changed)
-    except (WiseCompassError, ArithmeticError, ValueError, TypeError):
-        return None
-    found = here.findings.get(asked.finding)
-    word = here.words.get(asked.finding)
-    return found.value if found is not None else arb(word) if isinstance(word, float) else word
-
-
-def _roughly_at(problem: Problem, typed: Typed, asked: Turned, value: Fraction) -> float | None:
-    """The same in floats."""
-    changed = with_number(typed, asked.given, value)
-    if problem.first_broken(problem.conditions, changed) is not None:
-        return None
-    try:
-        found: Any = problem.find_truth(changed, PLAIN).findings.get(asked.finding.split(":")[0])
-    except (WiseCompassError, ArithmeticError, ValueError, TypeError):
-        return None
-    several = (found.x, found.front, found.above) if isinstance(found, Point3) else found
-    if isinstance(several, tuple):
-        place = int(asked.finding.split(":")[1])
-        found = several[place - 1] if place <= len(several) else None
-    return float(found) if isinstance(found, int | float) and not isinstance(found, bool) else None
-
-
-NEAR = 1e-7
-"""A float that is so near to what is wished, as a share, is looked at with many digits."""
-
-
-def _try_each(
-    problem: Problem, typed: Typed, asked: Turned, values: list[Fraction], until: float = math.inf
-) -> list[tuple[Fraction, float]]:
-    """Take those of a list of values that bring the wish about, as far as there is time; what the finding is at each."""
-    wish, seen = ball.number(asked.wish), []
-    for value in values:
-        if time.monotonic() > until:
-            break
-        found = _roughly_at(problem, typed, asked, value)
-        if found is None:
-            continue
-        if abs(found - float(asked.wish)) <= NEAR * (1 + abs(found)):
-            exact = _at(problem, typed, asked, value)
-            if exact is not None and (exact == asked.wish if isinstance(exact, int) else abs(exact - wish) <= HIT):
-                asked.values.append(Value(Ball(value, Fraction(0))))
-        seen.append((value, found))
-    if seen:
-        asked.range = min(f for _, f in seen), max(f for _, f in seen)
-        if not asked.values:
-            near = min(seen, key=lambda pair: abs(pair[1] - float(asked.wish)))
-            asked.nearest = float(near[0]), near[1]
-    return seen
-
-
-MOST_COUNTED = 400
-"""So many whole numbers are tried."""
-
-
-def _counted(problem: Problem, typed: Typed, asked: Turned, numbers: range) -> Turned:
-    """Every whole number."""
-    tried = numbers[:MOST_COUNTED]
-    _try_each(problem, typed, asked, [Fraction(n) for n in tried])
-    if len(numbers) > len(tried):
-        asked.unsettled.append((Fraction(tried[-1] + 1), Fraction(numbers[-1])))
-    return asked
-
-
-PLACES, FEWEST, STRIDE = 240, 40, 8
-"""So many places are looked at where the reckoning cannot be followed; fewer where each takes long, but so many. Each so
-manieth is looked at first."""
-
-
-def _sought(problem: Problem, typed: Typed, asked: Turned, seconds: float) -> Turned:
-    """By trial where the reckoning leaves the tape: on the lattice of divisions if the given has one, and between places at
-    which the finding lies to either side of the wish."""
-    asked.searched = True
-    low, high = asked.limits
-    begun = time.monotonic()
-    _roughly_at(problem, typed, asked, low + (high - low) / 3)
-    each = max(time.monotonic() - begun, 1e-6)
-    count = min(PLACES, max(FEWEST, int(seconds / 2 / each)))
-    places = {low + (high - low) * k / count for k in range(count + 1)}
-    divisions = typed.get("divisions")
-    parts = int(float(divisions.evaluate(BALL))) if hasattr(divisions, "evaluate") else 2  # type: ignore[union-attr]
-    if (high - low) * parts <= MOST_COUNTED:
-        places |= {Fraction(k, parts) for k in range(-int(-low * parts // 1), int(high * parts // 1) + 1)}
-    spread = [place for k in range(STRIDE) for place in sorted(places)[k::STRIDE]]  # all over the limits, if time runs out
-    seen = sorted(_try_each(problem, typed, asked, spread, begun + 2 * seconds))
-    wish = float(asked.wish)
-    for (a, fa), (b, fb) in zip(seen, seen[1:], strict=False):
-        if (fa - wish) * (fb - wish) < 0:
-            _close_in(problem, typed, asked, a, b, fa < wish)
-    asked.values.sort(key=lambda value: value.ball.middle)
-    if asked.values:
-        asked.nearest = None
-    return asked
-
-
-def _close_in(problem: Problem, typed: Typed, asked: Turned, a: Fraction, b: Fraction, rising: bool) -> None:
-    """The value between two places: nearly by the slope of floats, then by halving; where the finding leaps between them
-    there is none."""
-    wish = ball.number(asked.wish)
-
-    def below(at: Fraction) -> bool | None:
-        """Whether the finding lies below the wish; None where there is none, or it cannot be told from the wish."""
-        found = _at(problem, typed, asked, at)
-        off = None if found is None or isinstance(found, int) else found - wish
-        return None if off is None or off.contains(0) else bool(off < 0)
-
-    near = _rough_root(problem, typed, asked, a, b)
-    for away in (NARROW / 3, Fraction(1, 10**9)):
-        if near is None:
-            break
-        low, high = max(a, near - away), min(b, near + away)
-        if below(low) is rising and below(high) is (not rising):
-            a, b = low, high
-            break
-    for _ in range(60):
-        if b - a < NARROW:
-            break
-        middle = (a + b) / 2
-        found = below(middle)
-        if found is None:
-            break
-        a, b = (middle, b) if found is rising else (a, middle)
-    ends = [_at(problem, typed, asked, end) for end in (a, b)]
-    if any(end is None or isinstance(end, int) for end in ends) or float(abs(ends[0] - ends[1]).mid()) > 1e-9:
-        return
-    asked.values.append(Value(Ball((a + b) / 2, (b - a) / 2)))
-
-
-def _rough_root(problem: Problem, typed: Typed, asked: Turned, a: Fraction, b: Fraction) -> Fraction | None:
-    """The value between two places in floats (Brent); None where the finding is not there all the way."""
-    from scipy.optimize import brentq
-
-    def off(at: float) -> float:
-        found = _roughly_at(problem, typed, asked, Fraction(at))
-        if found is None:
-            raise ArithmeticError
-        return found - float(asked.wish)
-
-    try:
-        return Fraction(float(brentq(off, float(a), float(b), xtol=1e-13, rtol=1e-15, maxiter=60)))
-    except (ArithmeticError, ValueError, RuntimeError):
-        return None
