@@ -89,6 +89,8 @@ class Trial:
             drawn = dict(figures(sheet.by(hands)))
         except (WiseCompassError, ArithmeticError, ValueError):  # a wrong drawing that comes to a stop
             return []
+        if not all(name in drawn for name in names):  # so far off that it is another figure
+            return []
         rows = []
         for name in names:
             read = read_spread(prepared, name, float(prepared.honest.steady[prepared.honest.row(name)]))
