@@ -44,7 +44,7 @@ def _roughly_at(problem: Problem, typed: Typed, asked: Turned, value: Fraction) 
         return None
     several = (found.x, found.front, found.above) if isinstance(found, Point3) else found
     if isinstance(several, tuple):
-        place = int(asked.finding.split(":")[1])
+        place = int(asked.finding.partition(":")[2] or 1)
         found = several[place - 1] if place <= len(several) else None
     return float(found) if isinstance(found, int | float) and not isinstance(found, bool) else None
 

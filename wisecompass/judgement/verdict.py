@@ -381,8 +381,8 @@ def _concluded(
     elif best.kind == "slip" or (best.kind == "step" and len(names) >= FEW):
         together = sum([each.share for each in causes if each.kind == best.kind][:TOGETHER])
         alone = STEP_OF_MANY if len(names) >= MANY else STEP
-        if together >= SLIP if best.kind == "slip" else best.share >= alone or together >= SURE:
-            kind = best.kind
+        enough = together >= SLIP if best.kind == "slip" else (best.share >= alone or together >= SURE)
+        kind = best.kind if enough else kind
     told = "" if kind != "cannot tell" else _next(prepared, names, causes)
     return Verdict(kind, tuple(causes), ones, told, wild)
 

@@ -32,6 +32,10 @@ EVERY = (8, 4, 2, 1)
 """A curve is plotted at the set squares' steps of 15°; a short one at half of them, and so on."""
 
 
+MISSED = 0.25
+"""A curve is drawn by its points though such a share of them is not found."""
+
+
 def as_array(t: float) -> Any:
     import numpy as np
 
@@ -154,10 +158,11 @@ class Plotted(Pierced):
 
     def _points_on_cone(self, view: Viewed, edge: Edge, cone: Cone, every: int) -> list[Point]:
         """The same on generators of a cone: each is drawn in every view, and where one shows what cuts the cone on edge, the
-        point lies on it there; another cone it goes through as an edge does."""
+        point lies on it there; another cone it goes through as an edge does. None where too few of them are found."""
         inner = self._on_generators(edge, cone, every)
         ends = [] if edge.closes else [t for t in (edge.low, edge.high) if self._leads_to(view, edge.curve.place(t))]
         found: list[Point] = []
+        missed = 0
         for t, k in sorted([*inner, *((t, None) for t in ends)], key=lambda each: each[0]):
             at = self._from_low(edge.curve.place(t))
             if k is not None:
@@ -166,13 +171,17 @@ class Plotted(Pierced):
                     if other is not view:
                         with suppress(LookupError), self.sheet.exactly():
                             self.sheet.place(other, at)
-            with suppress(LookupError):  # what lies beyond an end only guides the curve
-                inside = edge.closes or edge.low <= t <= edge.high or every == EVERY[-1]
+            inside = edge.closes or edge.low <= t <= edge.high
+            try:
                 if k is None:
                     found.append(self._placed(view, at))
+                elif inside or every == EVERY[-1]:
+                    found.append(self._exactly_placed(view, at))
                 else:
-                    found.append(self._exactly_placed(view, at) if inside else self.sheet.place(view, at))
-        return found
+                    found.append(self.sheet.place(view, at))
+            except LookupError:
+                missed += inside  # what lies beyond an end only guides the curve
+        return found if missed <= MISSED * len(inner) else []
 
     def _leads_to(self, view: Viewed, place: Sequence[float]) -> bool:
         with suppress(LookupError):
