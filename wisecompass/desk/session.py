@@ -15,6 +15,7 @@ from wisecompass.arithmetic.expression import Expression, quoted
 from wisecompass.catalogue import index as contents
 from wisecompass.catalogue import problem
 from wisecompass.desk.covering import Cover
+from wisecompass.desk.glancing import Glancing
 from wisecompass.desk.helper import Helper
 from wisecompass.desk.neighbours import Neighbours
 from wisecompass.desk.rest import Rest
@@ -95,6 +96,8 @@ class Session(QObject):
     has been painted."""
     refused = Signal()
     """The givens as typed admit no figure; ``trouble`` says why, the last drawing stands."""
+    glanced = Signal()
+    """The sheet is to show what ``glancing`` has, until the drawing follows."""
     relettered = Signal()
     """Letters on the page have moved; the drawing is the same."""
     certified = Signal()
@@ -113,9 +116,10 @@ class Session(QObject):
     def __init__(self, work: Work | Folio, path: Path | None = None, sheet: int = 0, helper: Helper | None = None) -> None:
         """``helper`` proves and judges beside the desk; without one it is done here, when there is a rest."""
         super().__init__()
-        self.work = work if isinstance(work, Work) else Work.on(work, path, place=(sheet, 0))
-        self.place = self.work.history.now.place
+        self._work = work if isinstance(work, Work) else Work.on(work, path, place=(sheet, 0))
+        self.place = self._work.history.now.place
         self.pending: dict[str, str] = {}
+        self.glancing = Glancing(self)
         self.trouble: WiseCompassError | None = None
         self._drawing: Drawing | None = None
         self._last_step = 0
@@ -156,6 +160,7 @@ class Session(QObject):
             helper.replied.connect(self._replied)
         self._follow_timer = self._timer(0, self.follow)
         self._lay_out_timer = self._timer(0, self._lay_out)
+        self._take_timer = self._timer(0, self._take_typed)
         self._behind_since: float | None = None
         self._draw()
         self.step = self.last_step + 1
@@ -169,14 +174,22 @@ class Session(QObject):
 
     # ------------------------------------------------------------------------------------------------------ reading
     @property
+    def work(self) -> Work:
+        """The folio with its history and file, with all that has been typed."""
+        self._take_typed()
+        return self._work
+
+    @property
     def drawing(self) -> Drawing | None:
         """What is drawn; None on empty paper."""
+        self._take_typed()
         self._lay_out()
         return self._drawing
 
     @property
     def page(self) -> Page | None:
         """The drawing as it lies on its paper."""
+        self._take_typed()
         self._lay_out()
         return self._page
 
@@ -248,6 +261,17 @@ class Session(QObject):
     def set_given(self, name: str, text: str) -> None:
         """Take a given as typed; the sheet follows if it admits a figure. A word that leads to another problem about the
         same thing turns the figure into that."""
+        if self._may_glance and self.glancing.takes(self._work.folio, self._page, name, text):
+            self.pending[name] = text
+            self._stop_asking()
+            self._take_timer.start(self.glancing.pause)
+            self.glanced.emit()
+        else:
+            self._take_given(name, text)
+
+    def _take_given(self, name: str, text: str) -> None:
+        """Take it now."""
+        self._take_typed()
         kin = next((each for each in self.problem.kin if (each.given, each.word) == (name, text)), None)
         if kin is not None:
             self._turn_into(kin)
@@ -265,6 +289,23 @@ class Session(QObject):
         self._typing = True
         self._push(after, f"{name.replace('_', ' ')} {text}", melt=name)
         self._typing = False
+
+    @property
+    def _may_glance(self) -> bool:
+        """Whether the whole sheet stands, as the glance shows it."""
+        if self.helper is None or not self.proving or self.one_by_one or not self.glancing.is_ready:
+            return False
+        self._lay_out()
+        return self.trouble is None and self.step > self._last_step
+
+    def _take_typed(self) -> None:
+        """Take now what the sheet has shown at a glance."""
+        typed = self.glancing.let_go()
+        if typed is not None:
+            self._take_timer.stop()
+            begun = monotonic()
+            self._take_given(*typed)
+            self.glancing.took = monotonic() - begun
 
     def picture_as(self, projection: str) -> None:
         """Draw the body in hand in one of the pictures."""
@@ -297,17 +338,21 @@ class Session(QObject):
         its proof and its scale, is not said of this one."""
         self._lay_out()  # what works was drawn before it: else it would come after the refusal and take it away
         self.trouble = reason
-        self.rest.stop()
         self.advice = ""
-        if self.helper is not None:
-            self.helper.forget()
-        self._asked = 0
+        self._stop_asking()
         task = Task.of(self.folio, self.place, figure)
         if self.helper is not None and self.proving:
             self._offer_asked = self.helper.ask("offer", task)
         elif isinstance(reason, BadGiven | Infeasible):
             self.trouble = refused(task) or reason
         self.refused.emit()
+
+    def _stop_asking(self) -> None:
+        """What has been asked about the last figure is not said of another one."""
+        self.rest.stop()
+        if self.helper is not None:
+            self.helper.forget()
+        self._asked = self._letters_asked = 0
 
     def take_offer(self) -> None:
         """Take what is offered instead of a number that admits no figure."""
@@ -583,7 +628,8 @@ class Session(QObject):
 
     def take(self, work: Work) -> None:
         """Take another folio in hand, with its own way back."""
-        self.work, self.place, self.pending = work, work.history.now.place, {}
+        self._take_typed()
+        self._work, self.place, self.pending = work, work.history.now.place, {}
         self._last_read = (None, {})
         self.history_moved.emit()
         self.folio_changed.emit()
@@ -935,7 +981,7 @@ class Session(QObject):
         """While somebody types, letters move with their points; in the pause they find their best places, and the lines
         of a figure of many steps are drawn. Who has looked for the places brings the ``lettering``."""
         assert self.drawing is not None
-        self.letters_wait = False
+        self.letters_wait, step = False, self.step
         if self._detail is not Detail.WHOLE:
             self._detail = Detail.WHOLE
             drawn = self.drawing
@@ -950,7 +996,9 @@ class Session(QObject):
                 one_by_one=self.one_by_one,
             )
             self._drawing = on_what_it_goes_on_with(self.folio, figure, self._drawing)
-            self._last_step = len(self._drawing.steps)
+            whole, self._last_step = self.step > self._last_step, len(self._drawing.steps)
+            if whole:  # in less detail it may have been told in fewer steps
+                self.step = self._last_step + 1
         drawing = self._drawing or self.drawing
         before = self.plan
         cell = self._cell(drawing)
@@ -960,6 +1008,8 @@ class Session(QObject):
         if self.plan != before:
             self.neighbours.refresh()
         self.relettered.emit()
+        if self.step != step:
+            self.stepped.emit(self.step)
 
     def settle(self) -> None:
         """Run at once what waits for a pause: the rest of the desk, the proof, the closed forms and the judgement."""

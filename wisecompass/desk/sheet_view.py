@@ -111,6 +111,7 @@ class SheetView(QWidget):
         """What was drawn by mistake, as it would lie in the blocks of the sheet."""
         session.turning.connect(self._show_beforehand)
         session.drawn.connect(self._redrawn)
+        session.glanced.connect(self.update)
         session.refused.connect(self._repaint)
         session.stepped.connect(self._stepped)
         session.relettered.connect(self._relettered)
@@ -208,7 +209,17 @@ class SheetView(QWidget):
         if self.paints == 1:
             QTimer.singleShot(0, self.first_painted.emit)
 
+    def _paint_glance(self, painter: QPainter, page: Page) -> None:
+        """What is lined in, while the drawing is not there yet."""
+        painter.drawPixmap(0, 0, self._backdrop(page, False))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        brush = MarkPainter(painter, self.view, self.theme)
+        brush.paint((mark, Stand.DONE) for mark in (*page.brief, *page.marks))
+
     def _paint(self, painter: QPainter) -> None:
+        if self.session.glancing.page is not None:
+            self._paint_glance(painter, self.session.glancing.page)
+            return
         page = self.session.page
         if page is None:
             painter.fillRect(self.rect(), self.theme.color("table"))

@@ -8,7 +8,7 @@ import math
 from itertools import combinations, pairwise
 
 from PySide6.QtCore import QPointF, QSize, Qt, QTimer
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF, QResizeEvent
 from PySide6.QtWidgets import QStyle, QWidget
 
 from wisecompass.desk.session import Session
@@ -53,13 +53,17 @@ class SpacePicture(QWidget):
         """Whether somebody wants nothing to move by itself."""
         self._shown: Motion | None = None
         """The motion that was shown last."""
+        self._painted: tuple[object, QPixmap] | None = None
+        """The picture as it was painted last, and how."""
+        self._stale = False
+        """Whether there is something else to show."""
         self.setObjectName("panel")
         self.setMinimumHeight(LOWEST)
         self.setMaximumHeight(HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("picture in space")
         self.setToolTip("The figure in space; drag or arrow keys turn it, double click turns it back")
-        session.pointed.connect(self.update)
+        session.pointed.connect(self._repaint)
         self.slider = self._make_slider()
         self._run = QTimer(self)
         self._run.setInterval(FRAME)
@@ -105,7 +109,7 @@ class SpacePicture(QWidget):
             if moves and before is not None and self.isVisible() and self.moving:
                 self.slider.setValue(0)
                 self._run.start()
-        self.update()
+        self._repaint()
 
     def _run_on(self) -> None:
         self.slider.setValue(self.slider.value() + PARTS * FRAME // RUN)
@@ -130,6 +134,8 @@ class SpacePicture(QWidget):
         super().resizeEvent(event)
 
     def _repaint(self, _step: int = 0) -> None:
+        """Paint it anew. That the sheet below it is painted is no reason to: while somebody types it follows later."""
+        self._stale = True
         self.update()
 
     # -------------------------------------------------------------------------------------------------------- turning
@@ -144,12 +150,12 @@ class SpacePicture(QWidget):
     def rotate(self, turn: float, tilt: float) -> None:
         self.turn = (self.turn + turn + 180.0) % 360.0 - 180.0
         self.tilt = min(90.0, max(-90.0, self.tilt + tilt))
-        self.update()
+        self._repaint()
 
     def turn_back(self) -> None:
         """Look from above, from the right or the left: from where the figure is seen more openly."""
         self.turn, self.tilt = max((TURN, -TURN), key=self._openness), TILT
-        self.update()
+        self._repaint()
 
     def _openness(self, turn: float) -> tuple[float, float]:
         """How wide the edges spread as they are seen from there, pair by pair, and how long they are."""
@@ -188,12 +194,24 @@ class SpacePicture(QWidget):
 
     # ------------------------------------------------------------------------------------------------------- painting
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
+        ratio = self.devicePixelRatioF()
+        how = (self.size(), ratio, self.theme)
+        waits = self._stale and self.session.glancing.page is None
+        if self._painted is None or self._painted[0] != how or waits:
+            picture = QPixmap(self.size() * ratio)
+            picture.setDevicePixelRatio(ratio)
+            with QPainter(picture) as painter:
+                self._paint(painter)
+            self._painted, self._stale = (how, picture), False
+        with QPainter(self) as painter:
+            painter.drawPixmap(0, 0, self._painted[1])
+
+    def _paint(self, painter: QPainter) -> None:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), self.theme.color("panel"))
         drawing = self.session.drawing
         if drawing is None or not _is_in_space(drawing):
             return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), self.theme.color("panel"))
         step = self.session.step
         motion, share = self.motion, self.slider.value() / PARTS
         if motion is not None and motion.folding is not None:

@@ -169,12 +169,13 @@ class Given:
     def _read_parts(self, raw: str, unit: str | None, links: Links | None = None) -> ListedParts:
         """The parts of a body; what is no part is refused, with the text without it or with what would be one."""
 
+        size = replace(self, form=Form.LENGTH, least=SHORTEST)
+        place = replace(self, form=Form.OFFSET)
+
         def number(word: str, above_zero: bool) -> Expression:
-            one = replace(
-                self, form=Form.LENGTH if above_zero else Form.OFFSET, least=SHORTEST if above_zero else self.least
-            )
+            one = size if above_zero else place
             try:
-                return one._read_one(word, unit, links)
+                return _read_word(one, word, unit) if links is None else one._read_one(word, unit, links)
             except BadGiven as reason:
                 sentence = str(reason).removeprefix(f"{self.words}: ").removeprefix(f"{self.words} ")
                 raise Misread(sentence) from None
@@ -257,6 +258,12 @@ def read_given(item: Given, raw: Raw, unit: str | None, links: Links | None = No
 @lru_cache(maxsize=1024)
 def _read_text(item: Given, raw: str, unit: str | None) -> Expression | Listed | str:
     return item.read(raw, unit)
+
+
+@lru_cache(maxsize=4096)
+def _read_word(item: Given, word: str, unit: str | None) -> Expression:
+    """One number of many in a text; of all of them only one changes with a key."""
+    return item._read_one(word, unit)
 
 
 def _against(value: Expression, limit: Fraction) -> int:

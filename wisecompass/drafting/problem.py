@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
-from typing import Any, TypeAlias
+from typing import TYPE_CHECKING, Any, Protocol, TypeAlias
 
 from wisecompass.arithmetic import PLAIN, Arithmetic, Number
 from wisecompass.arithmetic.expression import quoted
@@ -20,6 +20,10 @@ from wisecompass.drafting.step import Kind
 from wisecompass.drafting.wording import number_text
 from wisecompass.geometry.plane import Point
 from wisecompass.geometry.space import Point3
+
+if TYPE_CHECKING:
+    from wisecompass.drafting.conventions import Conventions
+    from wisecompass.drafting.marks import Mark
 
 Value: TypeAlias = Number | Point3 | tuple[Number, ...] | str | bool | int | None
 Make: TypeAlias = Callable[[int | str], Number]
@@ -100,6 +104,14 @@ class Chosen:
     block: str = ""
 
 
+class Glance(Protocol):
+    """A drawing made ready to be shown at once with other numbers."""
+
+    def marks(self, g: Any) -> list[Mark] | None:
+        """What is lined in for these givens, in mm of the figure, before anything of them is settled; None where that
+        cannot be told."""
+
+
 @dataclass(frozen=True)
 class Kin:
     """Another problem about the same thing, into which a figure is turned by one more ``word`` of the brief at a given; the
@@ -136,6 +148,9 @@ class Problem:
     worded: Callable[[Mapping[str, str]], str] | None = None
     """The brief where words are chosen so, without the numbers that then do not count."""
     kin: tuple[Kin, ...] = ()
+    glance: Callable[[Any, Conventions], Glance] | None = None
+    """What can be shown at once while somebody types, of a figure that takes longer to draw: made ready for givens that
+    have been drawn."""
 
     @property
     def family(self) -> str:
@@ -170,6 +185,14 @@ class Problem:
         Raises:
             Unknown: a name that is no given. BadGiven, Infeasible: see ``errors``.
         """
+        typed = self.read_numbers(raw, unit, offers=offers, links=links)
+        self.require(self.conditions, typed, unit, offers=offers)
+        return typed
+
+    def read_numbers(
+        self, raw: Mapping[str, Raw], unit: str | None = None, *, offers: bool = False, links: Links | None = None
+    ) -> Typed:
+        """The same without the problem's conditions."""
         names = [item.name for item in self.given_list]
         for name in raw:
             if name not in names:
@@ -184,7 +207,6 @@ class Problem:
                 refused.append(reason)
         if refused:
             raise self._with_offer(refused, typed, unit) if offers else refused[0]
-        self.require(self.conditions, typed, unit, offers=offers)
         return typed
 
     def _with_offer(self, refused: list[BadGiven], typed: Typed, unit: str | None) -> BadGiven:
@@ -242,8 +264,13 @@ class Problem:
         return typed
 
     def sentence(self, words: Mapping[str, str]) -> str:
-        """The brief for the words that are chosen in it, which may be any others beside."""
-        return self.brief if self.worded is None else self.worded(words)
+        """The brief for the words that are chosen in it, which may be any others beside; for a word that is none of its
+        choices, that of its default."""
+        if self.worded is None:
+            return self.brief
+        chosen = {item.name: item for item in self.given_list if item.choices}
+        known = {n: w if n not in chosen or w in chosen[n].choices else chosen[n].default for n, w in words.items()}
+        return self.worded(known)
 
     def spoken(self, typed: Typed) -> str:
         """The brief as a plain sentence."""

@@ -83,10 +83,19 @@ def read_figure(folio: Folio, figure: Figure, *, offers: bool = True) -> Typed:
     Raises:
         WiseCompassError: they admit no figure, or a link leads nowhere.
     """
-    unit = folio.conventions.units.value
-    linked = any(map(has_link, figure.givens.values()))
-    links = Following(folio).links_of(figure) if linked else None
+    unit, links = _unit_and_links(folio, figure)
     return problem(figure.problem).read(figure.givens, unit, offers=offers, links=links)
+
+
+def read_numbers(folio: Folio, figure: Figure) -> Typed:
+    """The same without the conditions of its problem."""
+    unit, links = _unit_and_links(folio, figure)
+    return problem(figure.problem).read_numbers(figure.givens, unit, links=links)
+
+
+def _unit_and_links(folio: Folio, figure: Figure) -> tuple[str, Links | None]:
+    linked = any(map(has_link, figure.givens.values()))
+    return folio.conventions.units.value, Following(folio).links_of(figure) if linked else None
 
 
 def sources(folio: Folio, figure: Figure) -> list[Figure]:

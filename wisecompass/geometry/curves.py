@@ -110,3 +110,24 @@ def smooth_through(points: Sequence[Pair], *, closed: bool = True) -> Parametric
         return (3 * x[0] * u + 2 * x[1]) * u + x[2], (3 * y[0] * u + 2 * y[1]) * u + y[2]
 
     return Parametric(place, velocity, 0.0, float(steps[-1]), len(spots) - 1)
+
+
+def led_through(points: Sequence[Pair], *, closed: bool = False) -> Parametric:
+    """A curve through points in their order, each passed as its neighbours lie; if ``closed`` the first and last too, which
+    are one point. Quicker than a smooth one, and as good where the points lie close."""
+    count = len(points) - 1
+
+    def velocity(t: float) -> Pair:
+        k = round(t)
+        before = points[k - 1] if k else points[count - 1] if closed else points[0]
+        after = points[k + 1] if k < count else points[1] if closed else points[count]
+        share = 1.0 if not closed and k in (0, count) else 0.5
+        return (after[0] - before[0]) * share, (after[1] - before[1]) * share
+
+    def piece(t: float) -> Piece:
+        k = min(int(t), count - 1)
+        (u0, v0), (u3, v3) = velocity(k), velocity(k + 1)
+        (x0, y0), (x3, y3) = points[k], points[k + 1]
+        return (x0, y0), (x0 + u0 / 3, y0 + v0 / 3), (x3 - u3 / 3, y3 - v3 / 3), (x3, y3)
+
+    return Parametric(lambda t: at(piece(t), t - min(int(t), count - 1)), velocity, 0.0, float(count), count)

@@ -19,7 +19,7 @@ from wisecompass.catalogue.pictorial.projections import (
 )
 from wisecompass.catalogue.pictorial.touches import learn_touches
 from wisecompass.catalogue.solids.crate_lining import LinedIn
-from wisecompass.catalogue.solids.crate_plan import Plan, far_end, in_floats, origin, plan_of
+from wisecompass.catalogue.solids.crate_plan import Plan, far_end, in_floats, low_of, origin, plan_of
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.picturing import Distance, PictureFrame, PictureSheet
 from wisecompass.drafting.setting import Settable, bare, negative, positive, span
@@ -41,7 +41,7 @@ def base_of(g: Any) -> list[Any]:
 def frame_of(g: Any) -> PictureFrame:
     """How the picture looks at the body, settled in floats."""
     h = g.bound_in(PLAIN)
-    low = plan_of(in_floats(h.parts)).low
+    low = low_of(in_floats(h.parts))
     off = [float(roughly(bare(c))) for c in base_of(h)]
     base = (low[0] + off[0], low[1] + off[1], low[2] + off[2])
     eye = 1 if g.projection in (CAVALIER, CABINET, ONE_POINT) else -1

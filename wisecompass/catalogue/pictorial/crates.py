@@ -13,7 +13,7 @@ from typing import Any
 
 from wisecompass.arithmetic import PLAIN, Number, cos_deg, roughly, sin_deg
 from wisecompass.catalogue.pictorial.crate_beside import Spots, is_settled, take, taken
-from wisecompass.catalogue.pictorial.crate_flats import base_of
+from wisecompass.catalogue.pictorial.crate_flats import base_of, frame_of
 from wisecompass.catalogue.pictorial.crate_picture import Picture
 from wisecompass.catalogue.pictorial.projections import (
     CABINET,
@@ -25,9 +25,11 @@ from wisecompass.catalogue.pictorial.projections import (
     drawn_in,
     vanishing_of,
 )
+from wisecompass.catalogue.solids.crate_glance import BodyGlance
 from wisecompass.catalogue.solids.crate_plan import in_floats, origin, plan_of
 from wisecompass.catalogue.solids.crates import BODY_CONDITIONS, end_of
 from wisecompass.drafting.board import Board
+from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.errors import DrawAgain, Infeasible
 from wisecompass.drafting.givens import Givens, angle, at_least, choice, length, offset, parts
 from wisecompass.drafting.picturing import SeenAsPoint
@@ -164,6 +166,10 @@ def crates(b: Board, g: Crates) -> None:
         b.misread(along_the_line.name, lambda: along_the_line.measure(g, b.number))
 
 
+def glance(g: Crates, conventions: Conventions) -> BodyGlance:
+    return BodyGlance(g, lambda h: [frame_of(h)], g.hidden_edges == "dashed", conventions)
+
+
 @slip("depths laid off in full where they are halved, or halved where they are full")
 def depth_in_full(g: Crates, number: Make) -> dict[str, Number]:
     if g.projection not in (CAVALIER, CABINET):
@@ -232,6 +238,7 @@ PROBLEM = Problem(
     },
     reckoned_only=frozenset({"volume"}),
     source="Axonometry along measured axes (ISO 5456-3); perspective by measuring points (ISO 5456-4); Gauss's theorem.",
+    glance=glance,
     slips=(depth_in_full, along_the_line, changed_over),
     kin=(Kin("projection", "three views", "solids/crates", ("parts",)),),
 )

@@ -126,7 +126,8 @@ def radii(g: Solid) -> tuple[Number, Number]:
     end = g.base if g.is_straight else g.top if g.is_frustum else g.base * 0
     if g.is_round:
         return g.base / 2, end / 2
-    return g.base / (2 * sin_deg(half_turn(g))), end / (2 * sin_deg(half_turn(g)))
+    share = 2 * sin_deg(half_turn(g))
+    return g.base / share, end / share
 
 
 def apothems(g: Solid) -> tuple[Number, Number]:
@@ -139,10 +140,10 @@ def apothems(g: Solid) -> tuple[Number, Number]:
 def lettered_points(g: Solid, begin: Number) -> dict[str, Point3]:
     """Corners, middles and apex in the solid's own frame; the first corner in the direction ``begin``."""
     outer, inner = radii(g)
-    zero = g.height * 0
+    zero, half = g.height * 0, half_turn(g)
     found = {MIDDLE: Point3(zero, zero, zero), (APEX if g.is_pointed else END_MIDDLE): Point3(zero, zero, zero + g.height)}
     for k in range(g.corners):
-        way = begin + 2 * k * half_turn(g)
+        way = begin + 2 * k * half
         c, s = cos_deg(way), -sin_deg(way)
         found[g.base_letters[k]] = Point3(outer * c, outer * s, zero)
         if not g.is_pointed:
@@ -165,8 +166,9 @@ def own_place(g: Solid, letter: str) -> Point3:
 def side_normals(g: Solid, begin: Number) -> list[Point3]:
     """Outward normals of the side faces, from that over A and B round."""
     first, second = apothems(g)
-    ways = [begin + (2 * k + 1) * half_turn(g) for k in range(g.sides)]
-    return [Point3(g.height * cos_deg(w), -g.height * sin_deg(w), first - second) for w in ways]
+    half, rise = half_turn(g), first - second
+    ways = [begin + (2 * k + 1) * half for k in range(g.sides)]
+    return [Point3(g.height * cos_deg(w), -g.height * sin_deg(w), rise) for w in ways]
 
 
 def volume(g: Solid, disc: Callable[[Number], Number]) -> Number:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from itertools import pairwise
 from typing import TYPE_CHECKING, Any, TypeAlias
@@ -30,6 +31,24 @@ Place: TypeAlias = Sequence[float]
 
 Ends: TypeAlias = "tuple[Spot, Spot, Place, Place] | tuple[()] | None"
 """The ends of a piece that is straight in a view, there and in space; nothing of a point; None of a curve."""
+
+
+def away_of(frame: Frame, reaches: Sequence[tuple[float, float]], first: bool) -> tuple[float, float]:
+    """How far to the right of the low corner of the front view, and how far above it, that of another view lies, in whole
+    mm: clear of what lies between; in first angle projection, or else in third."""
+    if frame is FRONT:
+        return 0.0, 0.0
+    (left, wide), (near, deep), (foot, high) = reaches
+    white = BETWEEN * max(wide, deep, high) ** 0.5 * max(deep - near, high - foot) ** 0.5
+    away = {
+        TOP: foot - white - deep if first else high + white - near,
+        BOTTOM: high + white + deep if first else foot - white + near,
+        LEFT: wide + white + deep if first else left - white + near,
+        RIGHT: left - white - deep if first else wide + white - near,
+        REAR: 2 * wide + 2 * white + deep - near,
+    }[frame]
+    away = math.copysign(max(1, round(abs(away))), away)
+    return (0.0, away) if frame in (TOP, BOTTOM) else (away, 0.0)
 
 
 class SetOut:
@@ -76,18 +95,10 @@ class SetOut:
     def _begin(self, frame: Frame, letter: str, first: bool) -> None:
         """The low corner in another view: under the front view or beside it, clear of what lies between."""
         b, front = self.b, self.sheet.views["front view"]
-        (left, wide), (near, deep), (foot, high) = self._reaches()
-        white = BETWEEN * max(wide, deep, high) ** 0.5 * max(deep - near, high - foot) ** 0.5
-        away = {
-            TOP: foot - white - deep if first else high + white - near,
-            BOTTOM: high + white + deep if first else foot - white + near,
-            LEFT: wide + white + deep if first else left - white + near,
-            RIGHT: left - white - deep if first else wide + white - near,
-            REAR: 2 * wide + 2 * white + deep - near,
-        }[frame]
         over = frame in (TOP, BOTTOM)
+        away = sum(away_of(frame, self._reaches(), first))
         line = front.bases[2] if over else front.bases[0]
-        opening = b.any_opening(b.number(max(1, round(abs(away)))))
+        opening = b.any_opening(b.number(round(abs(away))))
         why = f"for the {frame.title}, where there is room"
         origin = b.lay_off(line, front.origin, opening, letter, back=away < 0, why=why)
         name = f"depth at 0, {frame.title}" if frame is not REAR else "upright at 0, rear view"

@@ -52,7 +52,6 @@ def plan_of(parts: tuple[Part, ...]) -> Plan:
 
     body = body_of(parts)
     reach = [_reach(body, axis) for axis in range(3)]
-    low = [float(origin(parts, axis)) for axis in range(3)]
     sharp = {end for edge in body.edges if not edge.smooth for end in edge.ends if end >= 0}
     sharp = {k for k in sharp if len(body.corner_surfaces[k]) > 2}  # elsewhere a curve only turns back
     sharp = {k for k in sharp if is_met_by_lines(body, k)}
@@ -60,7 +59,7 @@ def plan_of(parts: tuple[Part, ...]) -> Plan:
     order = sorted(sharp, key=lambda k: tuple(round(float(body.corners[k][axis]) / grain) for axis in (2, 1, 0)))
     return Plan(
         body,
-        (low[0], low[1], low[2]),
+        low_of(parts),
         (reach[0], reach[1], reach[2]),
         {str(n): k for n, k in enumerate(order, 1)},
     )
@@ -158,6 +157,12 @@ def shown(parts: tuple[Part, ...], frame: Frame) -> tuple[Run, ...]:
 def origin(parts: Sequence[Any], axis: int) -> Any:
     """The place on an axis from which everything is measured: the lowest end of a part, or middle of a prism."""
     return min(_ends(parts, axis, 0), key=roughly)
+
+
+def low_of(parts: Sequence[Part]) -> tuple[float, float, float]:
+    """The low corner of a body."""
+    x, y, z = (float(origin(parts, axis)) for axis in range(3))
+    return x, y, z
 
 
 def back(parts: Sequence[Any]) -> Any:

@@ -12,9 +12,11 @@ from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
 from wisecompass.arithmetic import PLAIN, Number, roughly
-from wisecompass.catalogue.solids.crate_plan import in_floats, plan_of
+from wisecompass.catalogue.solids.crate_glance import BodyGlance
+from wisecompass.catalogue.solids.crate_plan import SIX, THREE, in_floats, plan_of
 from wisecompass.catalogue.solids.crate_views import DEPTH_FOR_LENGTH, HEIGHT_FOR_DEPTH, Crate
 from wisecompass.drafting.board import Board
+from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.errors import Infeasible
 from wisecompass.drafting.givens import Givens, at_least, choice, parts
 from wisecompass.drafting.problem import Condition, Exactness, Kin, Make, Problem, Truth, Value, method, slip
@@ -203,6 +205,10 @@ def by_projectors(b: Board, g: Crates) -> None:
         raise Infeasible("places that can be drawn", sentence, ("parts",), {}) from None
 
 
+def glance(g: Crates, conventions: Conventions) -> BodyGlance:
+    return BodyGlance(g, lambda h: SIX if h.views == "six" else THREE, True, conventions)
+
+
 @slip("a part added that is to be taken away")
 def less_forgotten(g: Crates, number: Make) -> dict[str, Number]:
     from wisecompass.geometry.measure import Measured
@@ -271,6 +277,7 @@ PROBLEM = Problem(
     },
     reckoned_only=frozenset({"volume", "surface_area", "pieces"}),
     slips=(less_forgotten, depth_for_length, height_for_depth),
+    glance=glance,
     kin=(Kin("views", "picture", "pictorial/crates", ("parts",)),),
     source="Orthographic views by projectors; ISO 128 for what is hidden; Gauss's theorem for the volume.",
 )

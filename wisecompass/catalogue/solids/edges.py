@@ -90,12 +90,12 @@ def shown(views: Sequence[tuple[View, dict[Edge, bool]]]) -> Shown:
     for view, edges in views:
         spots = {name: (roughly(p.x), roughly(p.y)) for name, p in view.images.items()}
         size = max(abs(x) + abs(y) for x, y in spots.values())
-        there: list[Spots] = []
+        there: list[_Line] = []
         for pen, wanted in ((found.seen, True), (found.hidden, False)):
             for edge, is_seen in edges.items():
                 ends = spots[edge[0]], spots[edge[1]]
-                if is_seen == wanted and not _near(*ends, size) and not any(_covers(one, ends, size) for one in there):
-                    there.append(ends)
+                if is_seen == wanted and not _near(*ends, size) and not any(one.covers(ends) for one in there):
+                    there.append(_Line(ends, size))
                     pen.append((view.images[edge[0]], view.images[edge[1]]))
     return found
 
@@ -104,17 +104,22 @@ def _near(p: tuple[float, float], q: tuple[float, float], size: float) -> bool:
     return abs(p[0] - q[0]) + abs(p[1] - q[1]) < SAME * size
 
 
-def _covers(one: Spots, other: Spots, size: float) -> bool:
-    """Whether an edge lies within another in the view."""
-    (x1, y1), (x2, y2) = one
-    dx, dy = x2 - x1, y2 - y1
-    length = dx * dx + dy * dy
-    limit = SAME * size * length**0.5
-    for px, py in other:
-        x, y = px - x1, py - y1
-        if abs(dx * y - dy * x) > limit or not -SAME * length < x * dx + y * dy < (1 + SAME) * length:
-            return False
-    return True
+class _Line:
+    """An edge of a view that others may lie under."""
+
+    def __init__(self, ends: Spots, size: float) -> None:
+        (self.x, self.y), (x, y) = ends
+        self.dx, self.dy = x - self.x, y - self.y
+        length = self.dx * self.dx + self.dy * self.dy
+        self.limit, self.least, self.most = SAME * size * length**0.5, -SAME * length, (1 + SAME) * length
+
+    def covers(self, ends: Spots) -> bool:
+        """Whether an edge lies within it in the view."""
+        for px, py in ends:
+            x, y = px - self.x, py - self.y
+            if abs(self.dx * y - self.dy * x) > self.limit or not self.least < x * self.dx + y * self.dy < self.most:
+                return False
+        return True
 
 
 def show_in_space(b: Board, edges: Sequence[Edge]) -> None:

@@ -1,0 +1,179 @@
+"""What the sheet shows between a key and the drawing of it, and that nothing typed is lost in between."""
+
+from __future__ import annotations
+
+import unittest
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from tests.desk.test_helper import WithHelper
+from wisecompass.catalogue import problem
+from wisecompass.desk.parts_list import PartsList
+from wisecompass.drafting.marks import Segment
+from wisecompass.drafting.parts_text import lines_of
+from wisecompass.drafting.pens import Pen
+
+TWELVE = (
+    "box 120 80 12 at 0 0 0; box 30 40 50 at 10 20 12; box 20 20 60 at 15 30 0; box 40 30 35 at 50 10 12; "
+    "wedge 25 30 20 at 50 45 12 rising right; box 12 50 40 at 95 15 12; less box 14 14 40 at 60 18 20; "
+    "less box 60 8 10 at 0 36 40; wedge 20 20 25 at 75 45 12 rising back; box 25 12 20 at 60 66 12; "
+    "less box 10 10 12 at 100 0 0; box 18 10 30 at 20 62 12"
+)
+
+
+class Typing(WithHelper):
+    """A body of twelve parts, the number of one of which is typed."""
+
+    problem_id = "solids/crates"
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.session.set_problem(self.problem_id)
+        self.session.set_given("parts", TWELVE)
+        self.until("the first proof", lambda: self.session.proving and self.is_at_rest)
+        self.session.work.history.part()
+        self.glances: list[int] = []
+        self.session.glanced.connect(lambda: self.glances.append(1))
+
+    @property
+    def is_at_rest(self) -> bool:
+        assert self.helper is not None
+        session = self.session
+        return session.certificate is not None and not session.letters_wait and not self.helper.busy
+
+    def nudge(self, key: Qt.Key = Qt.Key.Key_Up) -> None:
+        field = self.window.brief.fields["parts"]
+        assert isinstance(field, PartsList)
+        row = field.rows[3]
+        row.setFocus()
+        row.setCursorPosition(len("box 4"))
+        QTest.keyClick(row, key)
+
+    def fourth(self) -> str:
+        return lines_of(self.session.figure.givens["parts"])[3]
+
+    def lined_in(self) -> list[tuple[float, ...]]:
+        page = self.session.glancing.page or self.session.page
+        assert page is not None
+        pens = (Pen.OUTLINE, Pen.HIDDEN)
+        return [
+            (mark.x1, mark.y1, mark.x2, mark.y2) for mark in page.marks if isinstance(mark, Segment) and mark.pen in pens
+        ]
+
+    def follow(self) -> None:
+        standing = self.session._work.folio
+        before = self.lined_in()
+        self.nudge()
+        self.assertEqual(len(self.glances), 1)
+        self.assertIs(self.session._work.folio, standing)
+        shown = self.lined_in()
+        self.assertNotEqual(shown, before)
+        paints = self.window.sheet.paints
+        self.until("a paint", lambda: self.window.sheet.paints > paints, 5)
+        self.until("the drawing", lambda: self.session.glancing.page is None, 5)
+        self.assertEqual(self.fourth(), "box 41 30 35 at 50 10 12")
+        self.assertEqual(lines_of(self.session.given_text("parts"))[3], "box 41 30 35 at 50 10 12")
+        drawn = self.lined_in()
+        under = [any(_between(piece[:2], line) and _between(piece[2:], line) for line in drawn) for piece in shown]
+        self.assertGreater(sum(under), 0.95 * len(shown))  # the others have just come apart, or behind something
+
+
+class Glances(Typing):
+    def test_the_sheet_follows_before_the_folio(self) -> None:
+        self.follow()
+
+    def test_the_brief_on_the_sheet_says_what_is_typed(self) -> None:
+        self.nudge()
+        page = self.session.glancing.page
+        assert page is not None
+        said = " ".join(getattr(mark, "text", "") for mark in page.brief)
+        self.assertIn("box 41 30 35", said)
+
+    def test_keys_in_a_row_are_one_change(self) -> None:
+        for _ in range(5):
+            self.nudge()
+        self.assertEqual(len(self.glances), 5)
+        self.assertEqual(self.fourth(), "box 45 30 35 at 50 10 12")  # asked for it, the folio takes it at once
+        self.assertIsNone(self.session.glancing.page)
+        self.session.undo()
+        self.assertEqual(self.fourth(), "box 40 30 35 at 50 10 12")
+
+    def test_undo_turning_and_saving_take_what_is_typed_first(self) -> None:
+        self.nudge()
+        self.session.undo()
+        self.assertEqual(self.fourth(), "box 40 30 35 at 50 10 12")
+        self.session.redo()
+        self.assertEqual(self.fourth(), "box 41 30 35 at 50 10 12")
+        self.until("rest", lambda: self.is_at_rest)
+        self.nudge()
+        place = self.session.place
+        self.session.turn_to(0, 0)
+        self.session.turn_to(*place)
+        self.assertEqual(self.fourth(), "box 42 30 35 at 50 10 12")
+        self.until("rest", lambda: self.is_at_rest)
+        self.nudge()
+        path = self.folder / "kept.folio.json"
+        self.session.work.save(path)
+        self.assertIn("box 43 30 35 at 50 10 12", path.read_text())
+
+    def test_another_number_takes_the_first_one(self) -> None:
+        self.nudge()
+        self.session.set_given("views", "six")
+        self.assertEqual(self.fourth(), "box 41 30 35 at 50 10 12")
+        self.assertEqual(self.session.figure.givens["views"], "six")
+
+    def test_what_is_no_body_is_refused_and_the_last_one_stands(self) -> None:
+        self.nudge()
+        text = "; ".join([*lines_of(TWELVE)[:3], "box 42 30", *lines_of(TWELVE)[4:]])
+        self.session.set_given("parts", text)
+        self.assertIsNone(self.session.glancing.page)
+        self.assertIsNotNone(self.session.trouble)
+        self.assertEqual(self.fourth(), "box 41 30 35 at 50 10 12")
+
+    def test_a_condition_refuses_it_after_the_glance(self) -> None:
+        lines = lines_of(TWELVE)
+        text = "; ".join([*lines[:3], "box 40 30 0.001 at 50 10 12", *lines[4:]])
+        self.session.set_given("parts", text)
+        self.until("the refusal", lambda: self.session.trouble is not None, 10)
+        self.assertEqual(self.fourth(), "box 40 30 35 at 50 10 12")
+
+    def test_at_a_step_the_drawing_is_waited_for(self) -> None:
+        self.session.go_to(3)
+        self.nudge()
+        self.assertEqual(self.glances, [])
+        self.assertEqual(self.fourth(), "box 41 30 35 at 50 10 12")
+
+
+class Pictures(Typing):
+    problem_id = "pictorial/crates"
+
+    def test_the_picture_follows_before_the_folio(self) -> None:
+        self.follow()
+        self.until("rest", lambda: self.is_at_rest)
+        self.assertEqual(self.session.step, self.session.last_step + 1, "the whole sheet stands, in as many steps as it has")
+
+    def test_another_number_takes_the_first_one(self) -> None:
+        self.nudge()
+        self.session.set_given("projection", "oblique-cabinet")
+        self.assertEqual(self.fourth(), "box 41 30 35 at 50 10 12")
+        self.assertIsNone(self.session.trouble)
+        self.assertEqual(self.session.figure.givens["projection"], "oblique-cabinet")
+
+
+class EveryGlance(unittest.TestCase):
+    def test_the_problems_of_bodies_have_one(self) -> None:
+        for name in ("solids/crates", "pictorial/crates"):
+            self.assertIsNotNone(problem(name).glance)
+
+
+def _between(spot: tuple[float, ...], line: tuple[float, ...]) -> bool:
+    """Whether a spot lies on a piece, within a hundredth of a mm of paper."""
+    (x, y), (x1, y1, x2, y2) = spot, line
+    dx, dy = x2 - x1, y2 - y1
+    share = min(max(((x - x1) * dx + (y - y1) * dy) / (dx * dx + dy * dy), 0.0), 1.0)
+    return abs(x1 + share * dx - x) < 0.01 and abs(y1 + share * dy - y) < 0.01
+
+
+if __name__ == "__main__":
+    unittest.main()
