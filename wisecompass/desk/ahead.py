@@ -96,6 +96,8 @@ class Ahead(QObject):
 
     def ask(self) -> bool:
         """Have the next sheet drawn that is not known as it is now; whether there is one."""
+        if self.session.glancing.page is not None:
+            return False  # the whole is drawn soon, and this is asked again
         if self._stopped or self._asked is not None:
             return not self._stopped
         for place in self.wanted():
@@ -111,6 +113,8 @@ class Ahead(QObject):
             return
         _, place, kept = self._asked
         self._asked = None
+        if self.session.glancing.page is not None:
+            return
         self._pictures[place] = kept  # what failed is not asked for again
         self._pictures.move_to_end(place)
         while len(self._pictures) > KEPT:

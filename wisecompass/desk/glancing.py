@@ -23,9 +23,13 @@ from wisecompass.folio.print import conventions_of, laid_out
 if TYPE_CHECKING:
     from wisecompass.desk.session import Session
 
-PAUSE, LONGEST = 0.06, 0.4
-"""Seconds after the last key in which the whole is drawn: longer than a key that is held down repeats itself, and as long as
-the whole took to draw last, but no longer than this."""
+PAUSE, TYPING, LONGEST = 0.06, 0.13, 0.4
+"""Seconds after the last key in which the whole is drawn: longer than a key that is held down repeats itself; longer than
+somebody who types leaves between two keys, where the whole would hold up the next one; and at most so long, where it takes
+as long to draw."""
+
+HOLDS_UP = 0.04
+"""Seconds that hold up the next key."""
 
 HELD = 10
 """So many pauses after the first key the whole is drawn though keys go on coming."""
@@ -50,6 +54,8 @@ class Glancing:
         """What is shown until the figure is drawn."""
         self.typed: tuple[str, str] | None = None
         """The given and its text that the folio has not taken yet."""
+        self.figure: Figure | None = None
+        """The figure that it is shown of."""
         self.took = 0.0
         """How long the whole took to draw last, seconds."""
         self._since = 0.0
@@ -98,16 +104,16 @@ class Glancing:
             return False
         if self.typed is None:
             self._since = monotonic()
-        self.typed = name, text
+        self.typed, self.figure = (name, text), figure
         return True
 
     @property
     def pause(self) -> int:
         """How long the whole may still wait for one more key, ms."""
-        pause = min(max(PAUSE, self.took), LONGEST)
+        pause = PAUSE if self.took < HOLDS_UP else min(max(TYPING, self.took), LONGEST)
         return round(1000 * max(0.0, min(pause, self._since + HELD * pause - monotonic())))
 
     def let_go(self) -> tuple[str, str] | None:
         """What the folio is to take now, if anything waits; the glance is over."""
-        typed, self.typed, self.page = self.typed, None, None
+        typed, self.typed, self.figure, self.page = self.typed, None, None, None
         return typed

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import replace
 from pathlib import Path
 from time import monotonic
@@ -120,6 +121,7 @@ class Session(QObject):
         self.place = self._work.history.now.place
         self.pending: dict[str, str] = {}
         self.glancing = Glancing(self)
+        self._looking = False
         self.trouble: WiseCompassError | None = None
         self._drawing: Drawing | None = None
         self._last_step = 0
@@ -161,6 +163,9 @@ class Session(QObject):
         self._follow_timer = self._timer(0, self.follow)
         self._lay_out_timer = self._timer(0, self._lay_out)
         self._take_timer = self._timer(0, self._take_typed)
+        self._ahead_timer = self._timer(ASK_AFTER, self._ask_ahead)
+        self._ahead: tuple[int, Figure, list[Reply]] | None = None
+        """What has been asked about a figure that is not drawn yet: under which number, and what has been answered."""
         self._behind_since: float | None = None
         self._draw()
         self.step = self.last_step + 1
@@ -179,17 +184,24 @@ class Session(QObject):
         self._take_typed()
         return self._work
 
+    @contextmanager
+    def looking(self) -> Iterator[None]:
+        """Look at all as it was drawn last: for who paints, which is no reason to take what has just been typed."""
+        before, self._looking = self._looking, True
+        try:
+            yield
+        finally:
+            self._looking = before
+
     @property
     def drawing(self) -> Drawing | None:
-        """What is drawn; None on empty paper."""
-        self._take_typed()
+        """What is drawn, without what the sheet shows only at a glance; None on empty paper."""
         self._lay_out()
         return self._drawing
 
     @property
     def page(self) -> Page | None:
         """The drawing as it lies on its paper."""
-        self._take_typed()
         self._lay_out()
         return self._page
 
@@ -235,6 +247,7 @@ class Session(QObject):
 
     @property
     def typed(self) -> Typed:
+        self._take_typed()
         assert self.drawing is not None
         return self.drawing.typed
 
@@ -264,7 +277,9 @@ class Session(QObject):
         if self._may_glance and self.glancing.takes(self._work.folio, self._page, name, text):
             self.pending[name] = text
             self._stop_asking()
+            self._follow_timer.stop()  # the rest of the desk follows the whole
             self._take_timer.start(self.glancing.pause)
+            self._ahead_timer.start()
             self.glanced.emit()
         else:
             self._take_given(name, text)
@@ -300,6 +315,8 @@ class Session(QObject):
 
     def _take_typed(self) -> None:
         """Take now what the sheet has shown at a glance."""
+        if self._looking:
+            return
         typed = self.glancing.let_go()
         if typed is not None:
             self._take_timer.stop()
@@ -353,6 +370,18 @@ class Session(QObject):
         if self.helper is not None:
             self.helper.forget()
         self._asked = self._letters_asked = 0
+        self._ahead = None
+
+    def _ask_ahead(self) -> None:
+        """Have a figure proved and judged that is shown at a glance, while the whole of it waits for a pause."""
+        if self.helper is not None and self.glancing.figure is not None:
+            figure = self.glancing.figure
+            number = self.helper.ask("figure", Task.of(self._work.folio, self.place, figure))
+            self._ahead = number, figure, []
+
+    @property
+    def _is_asked_ahead(self) -> bool:
+        return self._ahead is not None and self._ahead[1] == self.figure
 
     def take_offer(self) -> None:
         """Take what is offered instead of a number that admits no figure."""
@@ -843,10 +872,10 @@ class Session(QObject):
         self.letters_wait, self._detail = kept is not None or later, detail
         self._drawing, self._page = drawing, page
         self.rest.stop()
-        if self.helper is not None:
+        if self.helper is not None and not self._is_asked_ahead:
             self.helper.forget()
         if self.proving:
-            self.rest.begin()
+            self.rest.begin(-ASK_AFTER if self._is_asked_ahead else 0)
         self.drawn.emit()
         self._follow(soon=kept is not None or self._turning)
         if later and self.helper is not None:
@@ -942,6 +971,11 @@ class Session(QObject):
         found = [serving(self.problem, self.typed, method) for method in self.problem.methods]
         if {(one.method.name, one.serves) for one in found} != {(one.method.name, one.serves) for one in self.worths}:
             self.worths = found  # else what was judged last stands until it is judged anew
+        if self._is_asked_ahead and self._ahead is not None:
+            (self._asked, _, replies), self._ahead = self._ahead, None
+            for reply in replies:
+                self._take(reply.kind, reply.body)
+            return False
         if self.helper is not None:
             self._asked = self.helper.ask("figure", task)
             return False
@@ -952,6 +986,8 @@ class Session(QObject):
         """The helper has an answer; one to what is not asked any more is passed over."""
         if reply.number == self._asked:
             self._take(reply.kind, reply.body)
+        elif self._ahead is not None and reply.number == self._ahead[0]:
+            self._ahead[2].append(reply)
         elif reply.number == self._letters_asked and self._letters_may_come:
             self._letter_anew(reply.body if reply.kind == "lettered" else None)
         elif reply.number == self._offer_asked and self.trouble is not None and reply.body is not None:

@@ -202,7 +202,8 @@ class SheetView(QWidget):
                 whole = QRectF(self._beforehand.rect())
                 painter.drawPixmap(QRectF(left, top, size.width(), size.height()), self._beforehand, whole)
             else:
-                self._paint(painter)
+                with self.session.looking():
+                    self._paint(painter)
         finally:  # a painter left open by a fault takes the program with it
             painter.end()
         self.paints += 1

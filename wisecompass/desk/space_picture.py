@@ -200,7 +200,7 @@ class SpacePicture(QWidget):
         if self._painted is None or self._painted[0] != how or waits:
             picture = QPixmap(self.size() * ratio)
             picture.setDevicePixelRatio(ratio)
-            with QPainter(picture) as painter:
+            with QPainter(picture) as painter, self.session.looking():
                 self._paint(painter)
             self._painted, self._stale = (how, picture), False
         with QPainter(self) as painter:

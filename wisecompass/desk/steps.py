@@ -208,7 +208,10 @@ class StepStrip(QWidget):
 
     # ---------------------------------------------------------------------------------------------------- painting
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
-        painter = QPainter(self)
+        with QPainter(self) as painter, self.session.looking():
+            self._paint(painter)
+
+    def _paint(self, painter: QPainter) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), self.theme.color("panel"))
         painter.fillRect(QRectF(0, 0, self.width(), 1), self.theme.color("edge"))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from enum import Enum
+from itertools import islice
 from typing import Any, TypeAlias
 
 from wisecompass.arithmetic import Number, roughly
@@ -21,6 +22,9 @@ Pair: TypeAlias = tuple[Point, Point]
 
 Spots: TypeAlias = tuple[tuple[float, float], tuple[float, float]]
 """Where these lie, roughly."""
+
+Faced: TypeAlias = "dict[int, dict[Sight, dict[Edge, bool]]]"
+"""By position and view whether a face that is seen meets in an edge."""
 
 SAME = 1e-7
 """Places nearer than this share of the figure are one place."""
@@ -55,24 +59,29 @@ def edges_of(g: Solid) -> list[Edge]:
     return found
 
 
-def edges_seen(g: Lying, to: int) -> dict[Sight, dict[Edge, bool]]:
-    """Every edge of a solid with flat faces in a position, and whether a face that each view sees meets in it."""
-    n, edges = g.sides, edges_of(g)
+def edges_seen(g: Lying) -> Faced:
+    """For every position of a solid with flat faces, and every view, its edges, each with whether a face that the view sees
+    meets in it; of a round one nothing."""
+    if g.is_round:
+        return {}
+    n, edges, positions = g.sides, edges_of(g), (1,) if g.stands else (1, 2, 3)
 
     def facing(h: Any) -> Sequence[Number]:
         zero, how = h.height * 0, lay(h)
-        down, up = Point3(zero, zero, zero - 1), Point3(zero, zero, zero + 1)
-        ways = [how.turned(way, to) for way in (down, up, *side_normals(h, begin(h)))]
-        return [sight.facing(way) for sight in Sight for way in ways]
+        faces = (Point3(zero, zero, zero - 1), Point3(zero, zero, zero + 1), *side_normals(h, begin(h)))
+        turned = [[how.turned(way, to) for way in faces] for to in positions]
+        return [sight.facing(way) for ways in turned for sight in Sight for way in ways]
 
-    signs = g.decide_all(facing, rational=False)
-    found: dict[Sight, dict[Edge, bool]] = {}
-    for at, sight in enumerate(Sight):
-        below, above, *sides = (sign > 0 for sign in signs[at * (n + 2) : (at + 1) * (n + 2)])
-        meeting: list[bool] = []
-        for k in range(n):
-            meeting += [below or sides[k]] + ([] if g.is_pointed else [above or sides[k]]) + [sides[k] or sides[k - 1]]
-        found[sight] = dict(zip(edges, meeting, strict=True))
+    signs = iter(g.decide_all(facing, rational=False))
+    found: Faced = {}
+    for to in positions:
+        found[to] = {}
+        for sight in Sight:
+            below, above, *sides = (sign > 0 for sign in islice(signs, n + 2))
+            meeting: list[bool] = []
+            for k in range(n):
+                meeting += [below or sides[k]] + ([] if g.is_pointed else [above or sides[k]]) + [sides[k] or sides[k - 1]]
+            found[to][sight] = dict(zip(edges, meeting, strict=True))
     return found
 
 

@@ -34,7 +34,7 @@ from wisecompass.catalogue.solids.body import (
     slant_height,
     volume,
 )
-from wisecompass.catalogue.solids.edges import Pair, Sight, edges_of, edges_seen, show_in_space, shown
+from wisecompass.catalogue.solids.edges import Faced, Pair, Sight, edges_of, edges_seen, show_in_space, shown
 from wisecompass.catalogue.solids.folds import fold, read
 from wisecompass.catalogue.solids.lying import CONDITIONS, Lying, in_position, lay, swing, tilt
 from wisecompass.catalogue.solids.positions import Position, Sheet, know, stand, tilt_over, turn_round
@@ -106,17 +106,18 @@ def span_of(values: Sequence[Number]) -> tuple[Number, Number]:
 @method("change of position", Exactness.EXACT)
 def change_of_position(b: Board, g: Lying) -> None:
     sheet, first = stand(b, g, "" if g.stands else "1")
+    seen = edges_seen(g)
     done = [0, len(b.steps)]
     last, hidden = first, list[Pair]()
     if g.stands:
         know(sheet, first)
     if not g.stands:
         second = tilt_over(sheet, first)
-        hidden = _line_in_earlier(sheet, first, second)
+        hidden = _line_in_earlier(sheet, seen, first, second)
         done.append(len(b.steps))
         last = turn_round(sheet, second)
     done.append(len(b.steps))
-    _finish(sheet, first, last, hidden)
+    _finish(sheet, seen, first, last, hidden)
     if b.drawing and not g.stands:
         _show_the_motion(b, g, done)
 
@@ -134,7 +135,7 @@ def _show_the_motion(b: Board, g: Lying, done: Sequence[int]) -> None:
     b.moves(done[2], done[3], "the solid is turned", Turn(*upright, -swung, 0.0))
 
 
-def _line_in_earlier(s: Sheet[Lying], *earlier: Position) -> list[Pair]:
+def _line_in_earlier(s: Sheet[Lying], seen: Faced, *earlier: Position) -> list[Pair]:
     """Line in the solid as it stands, and as it is tilted, lighter than the result; gives what is hidden of it."""
     b, g = s.b, s.g
     views = list(enumerate(earlier, 1))
@@ -142,7 +143,6 @@ def _line_in_earlier(s: Sheet[Lying], *earlier: Position) -> list[Pair]:
     if not g.is_round:
         sights = [(to, Sight.FRONT, position.up) for to, position in views]
         sights += [(to, Sight.TOP, position.low) for to, position in views]
-        seen = {to: edges_seen(g, to) for to, _ in views}
         edges = shown([(view, seen[to][sight]) for to, sight, view in sights])
         b.line_in(*edges.seen, pen=Pen.GIVEN, why=why)
         return edges.hidden
@@ -173,31 +173,33 @@ def _line_in_earlier(s: Sheet[Lying], *earlier: Position) -> list[Pair]:
 )
 def auxiliary_planes(b: Board, g: Lying) -> None:
     sheet, first = stand(b, g)
-    _line_in_earlier(sheet, first)
+    seen = edges_seen(g)
+    _line_in_earlier(sheet, seen, first)
     new = fold(sheet, first)
     points = read(sheet, first, new)
     for name, at in points.items():
         b.space_point(name, at.x, at.front, at.above)
-    _line_in(sheet, first, ((Sight.TOP, new.low), (Sight.FRONT, new.up), (Sight.LEFT, new.side)), [])
+    _line_in(sheet, seen, first, ((Sight.TOP, new.low), (Sight.FRONT, new.up), (Sight.LEFT, new.side)), [])
     sheet.views.letter_fold()
     _measure(sheet, first, points)
 
 
-def _finish(s: Sheet[Lying], first: Position, last: Position, hidden: Sequence[Pair]) -> None:
+def _finish(s: Sheet[Lying], seen: Faced, first: Position, last: Position, hidden: Sequence[Pair]) -> None:
     """Add the side view, line in the final views, all that is hidden in one go, and measure."""
     views = s.views
     points = {name: s.b.solid_point(name) for name in last.low.images}
     names = [name for name in last.up.images if s.g.is_round or name not in (MIDDLE, END_MIDDLE)]
     side = side_view(s, last, names)
-    _line_in(s, first, ((Sight.FRONT, last.up), (Sight.TOP, last.low), (Sight.LEFT, side)), hidden)
+    _line_in(s, seen, first, ((Sight.FRONT, last.up), (Sight.TOP, last.low), (Sight.LEFT, side)), hidden)
     views.reach(*first.up.images.values(), *last.up.images.values())
     _measure(s, first, points)
 
 
-def _line_in(s: Sheet[Lying], first: Position, views: Sequence[tuple[Sight, View]], hidden: Sequence[Pair]) -> None:
+def _line_in(
+    s: Sheet[Lying], seen: Faced, first: Position, views: Sequence[tuple[Sight, View]], hidden: Sequence[Pair]
+) -> None:
     """Line in the final views: what is seen view by view, then everything that is hidden."""
     b, g, to, behind = s.b, s.g, 1 if s.g.stands else 3, list(hidden)
-    seen = {} if g.is_round else edges_seen(g, to)
     for sight, view in views:
         if g.is_round:
             how = look(g, to, sight)
@@ -206,7 +208,7 @@ def _line_in(s: Sheet[Lying], first: Position, views: Sequence[tuple[Sight, View
                 b.line_in(*outline.lines, why=f"the {sight.title}")
             line_in_rims(s, view, how, outline)
         else:
-            edges = shown([(view, seen[sight])])
+            edges = shown([(view, seen[to][sight])])
             b.line_in(*edges.seen, why=f"the {sight.title}")
             behind += edges.hidden
     if behind:
