@@ -402,12 +402,17 @@ class Unpacker:
             yield pickle.loads(message)
 
 
+REST = 0.25
+"""Seconds after a proof in which another figure may be asked about, before more is said of this one."""
+
+
 class Service:
     """Requests in, replies out."""
 
     def __init__(self, requests: BinaryIO, replies: BinaryIO) -> None:
         self._in, self._out = requests, replies
         self._waiting: queue.Queue[Request | None] = queue.Queue()
+        self._come = threading.Event()
         self._newest = 0
 
     def run(self) -> None:
@@ -423,7 +428,9 @@ class Service:
                 if request.kind == "figure":
                     self._newest = request.number
                 self._waiting.put(request)
+                self._come.set()
         self._waiting.put(None)
+        self._come.set()
 
     def _answer(self, request: Request) -> None:
         try:
@@ -436,10 +443,11 @@ class Service:
     def work(self, request: Request) -> None:
         """Answer one request."""
         if request.kind == "figure":
-            for kind, body in about_figure(request.body):
+            for kind, body in about_figure(request.body) if request.number == self._newest else ():
                 if request.number < self._newest:
                     break
                 self.say(request, kind, body)
+                self._serve_others(REST if kind == "proof" else 0.0)
             self.say(request, "done", None, last=True)
         elif request.kind == "lettering":
             self.say(request, "lettered", lettered(request.body), last=True)
@@ -451,6 +459,20 @@ class Service:
             kind, path, folio, place = request.body
             done = exported(kind, path, folio, place, lambda text: self.say(request, "progress", text))
             self.say(request, "exported", done, last=True)
+
+    def _serve_others(self, rest: float) -> None:
+        """Answer what has come meanwhile, or comes within so many seconds: who types on waits for the next proof, not for
+        what is to be said of the last figure besides."""
+        if rest and self._waiting.empty():
+            self._come.clear()
+            if self._waiting.empty():
+                self._come.wait(rest)
+        while not self._waiting.empty():
+            other = self._waiting.get()
+            if other is None:
+                self._waiting.put(None)
+                return
+            self._answer(other)
 
     def say(self, request: Request, kind: str, body: Any, last: bool = False) -> None:
         send(self._out, Reply(request.number, kind, body, last))

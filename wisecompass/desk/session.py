@@ -157,9 +157,10 @@ class Session(QObject):
         self._letters_asked = 0
         self._letterings: dict[Any, Lettering] = {}
         self._pieces: Iterator[tuple[str, Any]] | None = None
-        self.helper = helper
+        self.helper = self._letterer = helper
         if helper is not None:
             helper.replied.connect(self._replied)
+            helper.replied.connect(self._lettered)
         self._follow_timer = self._timer(0, self.follow)
         self._lay_out_timer = self._timer(0, self._lay_out)
         self._take_timer = self._timer(0, self._take_typed)
@@ -278,6 +279,7 @@ class Session(QObject):
             self.pending[name] = text
             self._stop_asking()
             self._follow_timer.stop()  # the rest of the desk follows the whole
+            self.certificate = None
             self._take_timer.start(self.glancing.pause)
             self._ahead_timer.start()
             self.glanced.emit()
@@ -879,7 +881,7 @@ class Session(QObject):
         self.drawn.emit()
         self._follow(soon=kept is not None or self._turning)
         if later and self.helper is not None:
-            self._letters_asked = self.helper.ask("lettering", Task.of(self.folio, self.place))
+            self._ask_for_letters()
 
     def remember_letters(self, key: Any, lettering: Lettering) -> None:
         """Where letters stand on a page, for the next time that it is laid out."""
@@ -954,7 +956,7 @@ class Session(QObject):
         if self.helper is None:
             self._letter_anew()
         else:
-            self._letters_asked = self.helper.ask("lettering", Task.of(self.folio, self.place))
+            self._ask_for_letters()
         return False
 
     def _ask(self) -> bool:
@@ -982,14 +984,28 @@ class Session(QObject):
         self._pieces = about_figure(task)
         return True
 
+    def letter_with(self, helper: Helper) -> None:
+        """Have places for letters looked for by another process than the one that proves: it may take longer."""
+        if self._letterer is not None:
+            self._letterer.replied.disconnect(self._lettered)
+        self._letterer = helper
+        helper.replied.connect(self._lettered)
+
+    def _ask_for_letters(self) -> None:
+        assert self._letterer is not None
+        self._letters_asked = self._letterer.ask("lettering", Task.of(self.folio, self.place))
+
+    def _lettered(self, reply: Reply) -> None:
+        """Places for letters have been found."""
+        if reply.number == self._letters_asked and self._letters_may_come and reply.kind in ("lettered", "failed"):
+            self._letter_anew(reply.body if reply.kind == "lettered" else None)
+
     def _replied(self, reply: Reply) -> None:
         """The helper has an answer; one to what is not asked any more is passed over."""
         if reply.number == self._asked:
             self._take(reply.kind, reply.body)
         elif self._ahead is not None and reply.number == self._ahead[0]:
             self._ahead[2].append(reply)
-        elif reply.number == self._letters_asked and self._letters_may_come:
-            self._letter_anew(reply.body if reply.kind == "lettered" else None)
         elif reply.number == self._offer_asked and self.trouble is not None and reply.body is not None:
             self.trouble = reply.body
             self.refused.emit()
@@ -1053,6 +1069,8 @@ class Session(QObject):
         self.rest.settle()
         if self.helper is not None:
             self.helper.wait()
+        if self._letterer is not None and self._letterer is not self.helper:
+            self._letterer.wait(lambda: not self._letters_asked or not self.letters_wait)
 
 
 def _detail(steps: int) -> Detail:
