@@ -263,20 +263,39 @@ class Wound:
         return angles, there
 
     def tangent(self, angle: float) -> Array:
-        here = self.at(np.array(angle))
-        mine = np.array(self.on.coefficients(), dtype=float)
-        way = cross(2 * mine[:3] * here + mine[3:6], 2 * self.other[:3] * here + self.other[3:6])
-        size = math.sqrt(float(way @ way))
+        """Its direction at a place, of length 1, the way the angle grows."""
+        x, y, z = self._place_or_touch(angle)
+        (a, b, c, d, e, f, _), (g, h, i, j, k, m, _) = self._own, self._row
+        one, other = (2 * a * x + d, 2 * b * y + e, 2 * c * z + f), (2 * g * x + j, 2 * h * y + k, 2 * i * z + m)
+        way = (
+            one[1] * other[2] - one[2] * other[1],
+            one[2] * other[0] - one[0] * other[2],
+            one[0] * other[1] - one[1] * other[0],
+        )
+        size = math.hypot(*way)
         if size < 1e-12:
             h = 1e-6
-            way = self.at(np.array(angle + h)) - self.at(np.array(angle - h))
-            size = math.sqrt(float(way @ way)) or 1.0
+            before, after = self._place_or_touch(angle - h), self._place_or_touch(angle + h)
+            way = (after[0] - before[0], after[1] - before[1], after[2] - before[2])
+            size = math.hypot(*way) or 1.0
         u, v = across(self.on.axis)
-        c, s = math.cos(angle), math.sin(angle)
-        turning = way[v] * c - way[u] * s
-        if isinstance(self.on, Cone) and here[self.on.axis] < float(self.on.centre[self.on.axis]):
+        turning = way[v] * math.cos(angle) - way[u] * math.sin(angle)
+        if isinstance(self.on, Cone) and (x, y, z)[self.on.axis] < self._centre[self.on.axis]:
             turning = -turning
-        return way / (size if turning >= 0 else -size)
+        return np.array(way) / (size if turning >= 0 else -size)
+
+    def _place_or_touch(self, angle: float) -> tuple[float, float, float]:
+        """One place, where the generator only touches too."""
+        found = self.place(angle)
+        if math.isfinite(found[0] + found[1] + found[2]):
+            return found
+        x, y, z = self.at(np.array(angle)).tolist()
+        return x, y, z
+
+    @cached_property
+    def _own(self) -> tuple[float, ...]:
+        """The coefficients of the surface that it is on."""
+        return tuple(float(c) for c in self.on.coefficients())
 
     def stretches(self) -> list[tuple[float, float]]:
         """Angles between which the generators meet the other surface; a whole turn where all do."""

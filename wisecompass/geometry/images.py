@@ -294,7 +294,7 @@ class Images:
 
     def _onward(self, edge: Edge, way: Array) -> Callable[[float], float]:
         """How much the image of an edge goes on in a direction of the view."""
-        return lambda t: float(self.sight.drift(edge.curve.at(np.array(t)), edge.curve.tangent(t)) @ way)
+        return lambda t: float(self.sight.drift(np.array(edge.curve.place(t)), edge.curve.tangent(t)) @ way)
 
     def _touch(self) -> None:
         """Cut strokes where the end of another lies on them, as it does where images lie on each other."""
