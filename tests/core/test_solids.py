@@ -149,7 +149,7 @@ class Seen(unittest.TestCase):
             )
             hull = ConvexHull(model.solid)
             size = float(np.ptp(model.solid, axis=0).max())
-            everything = edges_seen(g, 1 if values["rests_on"] == "base" else 3)
+            everything = edges_seen(g)[1 if values["rests_on"] == "base" else 3]
             for sight, eye in EYES.items():
                 for (a, b), seen in everything[sight].items():
                     ahead = (names[a] + names[b]) / 2 + 1e-4 * size * np.array(eye)

@@ -48,6 +48,9 @@ measured: trials say that what is named so is right far more often."""
 MANY = 10
 """So many figures are many, the two places of a letter counted as two."""
 
+DOUBTFUL = 0.17
+"""Of few figures nothing is called wrong that an honest hand explains with this share: hands twice as rough draw so."""
+
 HARDLY = 0.1
 """What is less likely than this share of the likeliest is not named beside it."""
 
@@ -382,6 +385,7 @@ def _concluded(
         together = sum([each.share for each in causes if each.kind == best.kind][:TOGETHER])
         alone = STEP_OF_MANY if len(names) >= MANY else STEP
         enough = together >= SLIP if best.kind == "slip" else (best.share >= alone or together >= SURE)
+        enough = enough and (len(names) >= MANY or share["within"] < DOUBTFUL)
         kind = best.kind if enough else kind
     told = "" if kind != "cannot tell" else _next(prepared, names, causes)
     return Verdict(kind, tuple(causes), ones, told, wild)
