@@ -55,7 +55,7 @@ SHEETS, HAND_SPREAD = 8, 0.35
 
 
 class Gross(Unsteadiness):
-    """Hands one of whose strays is far too great."""
+    """Hands one of whose strays is far too great; but the first is steady, for by it is decided what the others do alike."""
 
     def __init__(self, hand: Hand, count: int, seed: int, at: int, by: float) -> None:
         super().__init__(hand, count, seed)
@@ -64,7 +64,7 @@ class Gross(Unsteadiness):
     def stray(self, value: object, part: str, step: int) -> object:  # type: ignore[override]
         found = super().stray(value, part, step)  # type: ignore[arg-type]
         if self.place == self.at:
-            found = found + self.by
+            found = found + np.where(np.arange(self.count) > 0, self.by, 0.0)
         self.place += 1
         return found
 

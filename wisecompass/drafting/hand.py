@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 from wisecompass.arithmetic import Number
@@ -111,4 +111,25 @@ class Probing(Unsteadiness):
             return value
         errors, size = np.zeros(self.count), getattr(self.hand, part) / 2
         errors[at], errors[at + 1] = size, -size
+        return value + errors
+
+
+class GoingWrong(Unsteadiness):
+    """A steady hand, and for each of so many ``strays`` hands that do but that one wrong, by each of the amounts: of
+    protractors in degrees, of all else in mm of what is drawn."""
+
+    def __init__(self, hand: Hand, strays: int, lengths: Sequence[float], angles: Sequence[float]) -> None:
+        super().__init__(hand, 1 + strays * len(lengths), 0)
+        self.lengths, self.angles, self.place = lengths, angles, 0
+
+    def stray(self, value: Number, part: str, step: int) -> Number:
+        import numpy as np
+
+        amounts = self.angles if part == "protractor" else self.lengths
+        at = 1 + self.place * len(amounts)
+        self.place += 1
+        if at >= self.count:
+            return value
+        errors = np.zeros(self.count)
+        errors[at : at + len(amounts)] = amounts
         return value + errors

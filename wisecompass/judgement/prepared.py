@@ -14,6 +14,7 @@ from scipy.special import logsumexp
 from wisecompass.arithmetic.expression import quoted
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.drafting.hand import Hand
+from wisecompass.judgement.gross import Wrong, going_wrong
 from wisecompass.judgement.hands import ORDINARY, TRIED, Floats, OnPaper, Strays, figures, probe
 from wisecompass.judgement.slips import Mistake, mistakes
 
@@ -68,6 +69,9 @@ class Prepared:
     """By what covariance hands stray in several figures together beyond their strays added up, those that are tried first
     and those that are twice as rough; it grows with the fourth power of the hand."""
 
+    wrong: Wrong | None = None
+    """Its figures where a stray is far too great."""
+
     def is_wild(self, name: str) -> bool:
         """Whether a figure magnifies a hair."""
         return name in self.honest.names and not np.isfinite(self.swell[0, self.honest.row(name)])
@@ -84,7 +88,8 @@ def prepare(sheet: OnPaper, hand: Hand = ORDINARY) -> Prepared:
     tried = [_random_hands(sheet, hand.scaled(size)) for size in TRIED_SIZES]
     swells, leans = zip(*(_tried(each, honest, added * (n + 1)) for n, each in enumerate(tried)), strict=True)
     found = Prepared(sheet, hand, honest, tuple(mistakes(sheet, honest, hand)), np.array(swells), leans[0], units, apart)
-    return replace(found, more=np.array([_more(found, each, n) for n, each in enumerate(tried)]))
+    more = np.array([_more(found, each, n) for n, each in enumerate(tried)])
+    return replace(found, more=more, wrong=going_wrong(sheet, hand, honest))
 
 
 TRIED_SIZES = (1.0, 2.0)

@@ -8,12 +8,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from typing import TypeAlias
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.linalg import solve_triangular
 from scipy.special import gammaincc, logsumexp
 
 from wisecompass.drafting.errors import BadGiven
+from wisecompass.judgement.gross import ALL_PLACES, CHANCES, GROSS, STEADY, WIDTHS
 from wisecompass.judgement.hands import Floats, Strays
 from wisecompass.judgement.prepared import (
     READ_LENGTH,
@@ -30,9 +33,6 @@ from wisecompass.judgement.slips import Mistake
 
 HONEST, SLIPS, STEPS, ELSE = 0.70, 0.15, 0.12, 0.03
 """How likely each explanation is before anything has been measured, all mistakes and all steps together."""
-
-GROSS = (0.7, 1.5, 3.0, 6.0)
-"""How far a step goes wrong that does, mm of paper, or degrees of a protractor."""
 
 WIDE = 10.0
 """How far off a figure may be for some other reason, mm of paper or degrees."""
@@ -324,32 +324,22 @@ def _steps(
     honest: Sequence[tuple[Floats, Floats]],
     sizes: Sequence[OfSize],
 ) -> list[tuple[Cause, float]]:
-    """Every told step, with the chance that one of its strays is far too great, whichever and by however much: one stray
-    more, of the variance of each gross size (Sherman and Morrison)."""
+    """Every told step, with the chance that one of its strays is far too great, whichever and by however much."""
     sheet, draws = prepared.sheet, prepared.honest.draws
     skill = prepared.hand.on_paper(sheet.scale)
     units = np.array([getattr(skill, draw.part) for draw in draws])
     used = np.flatnonzero((np.abs(moves).max(axis=0, initial=0.0) > 0) & (units > 0))
     if not used.size:
         return []
-    along = moves[:, used] * sizes[0].apart[:, None] / units[used]
     scale = np.array([1.0 if draws[n].part == "protractor" else sheet.scale for n in used])
-    variance = (np.array(GROSS)[:, None] / scale) ** 2
-    chances, amounts = [], []
-    for each, (off, spread) in zip(sizes, honest, strict=True):
-        covariance = spread + noise
-        pulled = np.linalg.solve(covariance, along)
-        aa, ao = np.sum(along * pulled, axis=0), off @ pulled
-        swollen = 1 + variance * aa
-        base = _log_normal(off, covariance)
-        chances.append(each.prior + base - 0.5 * np.log(swollen) + 0.5 * variance * ao * ao / swollen)
-        amounts.append(np.abs(variance * ao / swollen * scale))
-    every, sized = np.array(chances), np.array(amounts)
+    drawn = prepared.wrong is not None and len(names) ** 2 * used.size <= AS_DRAWN
+    weigh = _as_drawn if drawn else _as_they_begin
+    every, sized = weigh(prepared, names, moves[:, used] / units[used], used, scale, noise, honest, sizes)
     told = np.array([sheet.told_step(draws[n].step) for n in used])
     found = []
     for step in dict.fromkeys(told.tolist()):
         mine, by = every[:, :, told == step], sized[:, :, told == step]
-        chance = logsumexp(mine) - np.log(mine.shape[2] * len(GROSS))
+        chance = logsumexp(mine) - np.log(mine.shape[2])
         cause = Cause("step", f"step {step}", 0.0, step, None, float(by.flat[int(np.argmax(mine))]))
         found.append((cause, float(chance)))
     return [(cause, float(np.log(STEPS / len(found)) + chance)) for cause, chance in found]
@@ -425,3 +415,80 @@ def _next(prepared: Prepared, names: Sequence[str], causes: Sequence[Cause]) -> 
         if apart > gain:
             best, gain = name, apart
     return best
+
+
+AS_DRAWN = 500_000
+"""As long as the square of the figures times the strays is less, a stray that is far too great is weighed as it is drawn."""
+
+Counts: TypeAlias = NDArray[np.intp]
+
+Weighed: TypeAlias = tuple[Floats, Floats]
+"""Logarithms of chances and how far the stray went, by size of the hand, how far it went, and stray."""
+
+
+def _as_they_begin(
+    prepared: Prepared,
+    names: Sequence[str],
+    along: Floats,
+    used: Counts,
+    scale: Floats,
+    noise: Floats,
+    honest: Sequence[tuple[Floats, Floats]],
+    sizes: Sequence[OfSize],
+) -> Weighed:
+    """Strays that do as much as they begin to: one more, of the variance of each gross size (Sherman and Morrison)."""
+    variance = (np.array(GROSS)[:, None] / scale) ** 2
+    along = along * sizes[0].apart[:, None]
+    chances, amounts = [], []
+    for each, (off, spread) in zip(sizes, honest, strict=True):
+        covariance = spread + noise
+        pulled = np.linalg.solve(covariance, along)
+        aa, ao = np.sum(along * pulled, axis=0), off @ pulled
+        swollen = 1 + variance * aa
+        base = each.prior + _log_normal(off, covariance) - np.log(len(GROSS))
+        chances.append(base - 0.5 * np.log(swollen) + 0.5 * variance * ao * ao / swollen)
+        amounts.append(np.abs(variance * ao / swollen * scale))
+    return np.array(chances), np.array(amounts)
+
+
+def _as_drawn(
+    prepared: Prepared,
+    names: Sequence[str],
+    along: Floats,
+    used: Counts,
+    scale: Floats,
+    noise: Floats,
+    honest: Sequence[tuple[Floats, Floats]],
+    sizes: Sequence[OfSize],
+) -> Weighed:
+    """Strays as they are drawn where they go far: about each place that was tried a narrow one more, along the way in which
+    the figures go there."""
+    assert prepared.wrong is not None
+    table = prepared.wrong.table(names)[:, used]
+    where = np.array(ALL_PLACES) / scale[:, None]
+    there = np.isfinite(table).all(axis=0)
+    away = np.where(there, table - table[..., STEADY : STEADY + 1], 0.0) * sizes[0].apart[:, None, None]
+    ways = np.array([np.gradient(away[:, n], where[n], axis=1) for n in range(len(used))]).transpose(1, 0, 2)
+    ways[:, :, STEADY] = along * sizes[0].apart[:, None]
+    variance = (WIDTHS / scale[:, None]) ** 2
+    count, shape = len(names), there.shape
+    chances, amounts = [], []
+    for each, (off, spread) in zip(sizes, honest, strict=True):
+        try:
+            low = np.linalg.cholesky(spread + noise)
+        except np.linalg.LinAlgError:
+            chances.append(np.full(shape, -np.inf).T)
+            amounts.append(np.zeros(shape).T)
+            continue
+        both = np.concatenate([off[:, None], away.reshape(count, -1), ways.reshape(count, -1)], axis=1)
+        white = solve_triangular(low, both, lower=True, check_finite=False)
+        half = 1 + there.size
+        left, way = white[:, :1] - white[:, 1:half], white[:, half:]
+        aa, ao = np.sum(way * way, axis=0).reshape(shape), np.sum(way * left, axis=0).reshape(shape)
+        swollen = 1 + variance * aa
+        base = each.prior - np.log(np.diag(low)).sum() - 0.5 * count * np.log(2 * np.pi)
+        fit = -0.5 * np.sum(left * left, axis=0).reshape(shape) + 0.5 * variance * ao * ao / swollen
+        chance = base + fit - 0.5 * np.log(swollen) + np.log(CHANCES)
+        chances.append(np.where(there, chance, -np.inf).T)
+        amounts.append(np.abs(where + variance * ao / swollen).T * scale)
+    return np.array(chances), np.array(amounts)
