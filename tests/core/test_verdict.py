@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import unittest
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
@@ -12,9 +13,10 @@ from wisecompass.arithmetic import PLAIN
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.drafting.hand import Unsteadiness
 from wisecompass.drafting.solve import construct
+from wisecompass.judgement.gross import ALL_PLACES
 from wisecompass.judgement.hands import ORDINARY, OnPaper, figures, probe
 from wisecompass.judgement.marking import passes, read_reading, read_table, read_tolerance
-from wisecompass.judgement.prepared import Prepared, Reading, can_be_measured, prepare, read_spread, rows_of
+from wisecompass.judgement.prepared import Prepared, Reading, can_be_clicked, can_be_measured, prepare, read_spread, rows_of
 from wisecompass.judgement.slips import mistakes
 from wisecompass.judgement.verdict import Verdict, judge
 
@@ -109,6 +111,73 @@ class Verdicts(unittest.TestCase):
         verdict = judge(prepared, {"centre_y": Reading(0.5)})
         self.assertEqual(verdict.wild, ("centre_y",))
         self.assertEqual(verdict.kind, "cannot tell")
+
+
+class OneThingWrong(Unsteadiness):
+    """Two steady hands, the second of which does but one thing wrong."""
+
+    def __init__(self, at: int, by: float) -> None:
+        super().__init__(ORDINARY, 2, 0)
+        self.at, self.by, self.place = at, by, 0
+
+    def stray(self, value: Any, part: str, step: int) -> Any:
+        self.place += 1
+        return value + np.array([0.0, self.by if self.place - 1 == self.at else 0.0])
+
+
+class FarTooGreat(unittest.TestCase):
+    """A stray that is far too great, as it is drawn."""
+
+    CLICK = 0.3
+
+    def wrong(self, drawn: OnPaper, n: int, by: float) -> dict[str, float]:
+        """The figures of a steady hand that does but one thing wrong, by so much, beside one that does all right."""
+        board = drawn.by(OneThingWrong(n, by))
+        return {name: float(np.broadcast_to(value, 2)[1]) for name, value in figures(board)}
+
+    def test_is_what_one_hand_draws_that_does_it(self) -> None:
+        for each in (sheet("lines/square-at-point"), sheet("triangles/three-sides", scale=0.5)):
+            prepared = prepare(each)
+            assert prepared.wrong is not None
+            names = [name for name in prepared.honest.names if name.endswith((".x", ".y"))]
+            table = prepared.wrong.table(names)
+            for n, draw in enumerate(prepared.honest.draws):
+                for k, place in enumerate(ALL_PLACES):
+                    by = place if draw.part == "protractor" else place / each.scale
+                    if not np.isfinite(table[:, n, k]).all():
+                        continue
+                    alone = self.wrong(each, n, by)
+                    np.testing.assert_allclose(table[:, n, k], [alone[name] for name in names], atol=1e-5)
+
+    def test_of_two_letters_the_distance(self) -> None:
+        prepared = prepare(sheet("triangles/three-sides"))
+        assert prepared.wrong is not None
+        ax, ay, cx, cy, away = prepared.wrong.table(["A.x", "A.y", "C.x", "C.y", "A-C"])
+        np.testing.assert_allclose(away, np.hypot(cx - ax, cy - ay))
+        with self.assertRaises(BadGiven):
+            prepared.wrong.table(["no such letter"])
+
+    def test_a_bent_figure_is_rarely_a_mistake(self) -> None:
+        """By several millimetres the corners of a polygon of many short sides go elsewhere than they begin to: weighed as
+        they begin, the step was taken for a mistake."""
+        drawn = sheet("polygons/regular-from-side", "central angle", sides="12", side="4")
+        prepared = prepare(drawn)
+        letters = can_be_clicked(prepared)
+        rng = np.random.default_rng(3)
+        said: dict[bool, list[bool]] = {True: [], False: []}
+        for n, draw in enumerate(prepared.honest.draws):
+            alone = self.wrong(drawn, n, 2.0)
+            if draw.part == "protractor" or not all(np.isfinite(alone[name]) for name in letters):
+                continue
+            read = {name: Reading(alone[name] + float(rng.normal(0, self.CLICK)), self.CLICK) for name in letters}
+            told = drawn.told_step(draw.step)
+            for as_drawn in said:
+                verdict = judge(prepared if as_drawn else replace(prepared, wrong=None), read)
+                if verdict.kind in ("slip", "step"):
+                    said[as_drawn].append(verdict.kind == "step" and told in [cause.step for cause in verdict.steps])
+        self.assertGreater(len(said[True]), 8)
+        self.assertGreater(said[True].count(True), said[False].count(True))
+        self.assertLess(said[True].count(False), said[False].count(False))
 
 
 class Mistakes(unittest.TestCase):
