@@ -48,8 +48,9 @@ measured: trials say that what is named so is right far more often."""
 MANY = 10
 """So many figures are many, the two places of a letter counted as two."""
 
-DOUBTFUL = 0.17
-"""Of few figures nothing is called wrong that an honest hand explains with this share: hands twice as rough draw so."""
+DOUBTFUL = 0.1
+"""Of few figures no step is called wrong where an honest hand explains them with this share: hands twice as rough draw
+so."""
 
 HARDLY = 0.1
 """What is less likely than this share of the likeliest is not named beside it."""
@@ -375,7 +376,7 @@ def _concluded(
         together = sum([each.share for each in causes if each.kind == best.kind][:TOGETHER])
         alone = STEP_OF_MANY if len(names) >= MANY else STEP
         enough = together >= SLIP if best.kind == "slip" else (best.share >= alone or together >= SURE)
-        enough = enough and (len(names) >= MANY or share["within"] < DOUBTFUL)
+        enough = enough and (best.kind == "slip" or len(names) >= MANY or share["within"] < DOUBTFUL)
         kind = best.kind if enough else kind
     told = "" if kind != "cannot tell" else _next(prepared, names, causes)
     return Verdict(kind, tuple(causes), ones, told, wild)
@@ -468,8 +469,9 @@ def _as_drawn(
     where = np.array(ALL_PLACES) / scale[:, None]
     there = np.isfinite(table).all(axis=0)
     away = np.where(there, table - table[..., STEADY : STEADY + 1], 0.0) * sizes[0].apart[:, None, None]
-    ways = np.array([np.gradient(away[:, n], where[n], axis=1) for n in range(len(used))]).transpose(1, 0, 2)
+    ways = np.gradient(away, np.array(ALL_PLACES), axis=2) * scale[:, None]
     ways[:, :, STEADY] = along * sizes[0].apart[:, None]
+    both = np.concatenate([away.reshape(len(names), -1), ways.reshape(len(names), -1)], axis=1)
     variance = (WIDTHS / scale[:, None]) ** 2
     count, shape = len(names), there.shape
     chances, amounts = [], []
@@ -480,10 +482,9 @@ def _as_drawn(
             chances.append(np.full(shape, -np.inf).T)
             amounts.append(np.zeros(shape).T)
             continue
-        both = np.concatenate([off[:, None], away.reshape(count, -1), ways.reshape(count, -1)], axis=1)
         white = solve_triangular(low, both, lower=True, check_finite=False)
-        half = 1 + there.size
-        left, way = white[:, :1] - white[:, 1:half], white[:, half:]
+        at = solve_triangular(low, off, lower=True, check_finite=False)
+        left, way = at[:, None] - white[:, : there.size], white[:, there.size :]
         aa, ao = np.sum(way * way, axis=0).reshape(shape), np.sum(way * left, axis=0).reshape(shape)
         swollen = 1 + variance * aa
         base = each.prior - np.log(np.diag(low)).sum() - 0.5 * count * np.log(2 * np.pi)
