@@ -16,7 +16,16 @@ from wisecompass.drafting.solve import construct
 from wisecompass.judgement.gross import ALL_PLACES
 from wisecompass.judgement.hands import ORDINARY, OnPaper, figures, probe
 from wisecompass.judgement.marking import passes, read_reading, read_table, read_tolerance
-from wisecompass.judgement.prepared import Prepared, Reading, can_be_clicked, can_be_measured, prepare, read_spread, rows_of
+from wisecompass.judgement.prepared import (
+    MOST_TOGETHER,
+    Prepared,
+    Reading,
+    can_be_clicked,
+    can_be_measured,
+    prepare,
+    read_spread,
+    rows_of,
+)
 from wisecompass.judgement.slips import mistakes
 from wisecompass.judgement.verdict import Verdict, judge
 
@@ -178,6 +187,29 @@ class FarTooGreat(unittest.TestCase):
         self.assertGreater(len(said[True]), 8)
         self.assertGreater(said[True].count(True), said[False].count(True))
         self.assertLess(said[True].count(False), said[False].count(False))
+
+
+class VeryManyLetters(unittest.TestCase):
+    def test_as_many_are_weighed_as_hands_were_tried_with(self) -> None:
+        """For every step one is kept that it moves, and an honest drawing is let be."""
+        drawn = sheet("loci/cycloid", turns="4", divisions="24")
+        prepared = prepare(drawn)
+        letters = can_be_clicked(prepared)
+        kept = [name for name in letters if name not in prepared.spare]
+        self.assertGreater(len(letters), MOST_TOGETHER)
+        self.assertLessEqual(len(kept), MOST_TOGETHER + 2 * len(drawn.steps))
+        self.assertEqual(
+            {name[:-2] for name in kept if name.endswith(".x")}, {name[:-2] for name in kept if name[-1] == "y"}
+        )
+        told = np.array([drawn.told_step(draw.step) for draw in prepared.honest.draws])
+        moves, rows = np.abs(prepared.honest.moves), [prepared.honest.row(name) for name in letters]
+        mine = [prepared.honest.row(name) for name in kept]
+        for step in set(told.tolist()):
+            if moves[rows][:, told == step].max() > 0:
+                self.assertGreater(moves[mine][:, told == step].max(), 0, step)
+        for seed in range(4):
+            read = read_off(prepared, drawn, seed, letters)
+            self.assertEqual(judge(prepared, read).kind, "within", seed)
 
 
 class Mistakes(unittest.TestCase):

@@ -69,6 +69,8 @@ class Prepared:
     """By what covariance hands stray in several figures together beyond their strays added up, those that are tried first
     and those that are twice as rough; it grows with the fourth power of the hand."""
 
+    spare: frozenset[str] = frozenset()
+    """Places of letters that are left aside where more are clicked than can be weighed together."""
     wrong: Wrong | None = None
     """Its figures where a stray is far too great."""
 
@@ -88,12 +90,29 @@ def prepare(sheet: OnPaper, hand: Hand = ORDINARY) -> Prepared:
     tried = [_random_hands(sheet, hand.scaled(size)) for size in TRIED_SIZES]
     swells, leans = zip(*(_tried(each, honest, added * (n + 1)) for n, each in enumerate(tried)), strict=True)
     found = Prepared(sheet, hand, honest, tuple(mistakes(sheet, honest, hand)), np.array(swells), leans[0], units, apart)
+    found = replace(found, spare=_spare(found))
     more = np.array([_more(found, each, n) for n, each in enumerate(tried)])
     return replace(found, more=more, wrong=going_wrong(sheet, hand, honest))
 
 
 TRIED_SIZES = (1.0, 2.0)
 """Random hands of these sizes are tried."""
+
+
+def _spare(prepared: Prepared) -> frozenset[str]:
+    """Of very many letters those that can be done without: for every step that is told the letter that it moves most is
+    kept, and of the rest as many as there is room for, evenly."""
+    letters = can_be_clicked(prepared)[::2]
+    room = MOST_TOGETHER // 2
+    if len(letters) <= room:
+        return frozenset()
+    moves = prepared.honest.moves
+    rows = [prepared.honest.row(name) for name in letters]
+    size = np.nan_to_num(np.abs(moves[rows]) + np.abs(moves[[row + 1 for row in rows]]))
+    told = np.array([prepared.sheet.told_step(draw.step) for draw in prepared.honest.draws])
+    kept = {int(size[:, told == step].max(axis=1).argmax()) for step in np.unique(told)}
+    kept |= set(np.linspace(0, len(letters) - 1, max(0, room - len(kept))).astype(int).tolist())
+    return frozenset(f"{name[:-1]}{axis}" for n, name in enumerate(letters) if n not in kept for axis in "xy")
 
 
 def _random_hands(sheet: OnPaper, hand: Hand) -> dict[str, Any]:
@@ -109,7 +128,7 @@ def _more(prepared: Prepared, tried: Mapping[str, Any], n: int) -> Floats:
     as it should. Findings and letters each for themselves: of more together chance tells more."""
     found = np.zeros((len(prepared.honest.names),) * 2)
     findings = [name for name in can_be_measured(prepared) if name not in prepared.apart]
-    for names in (findings, can_be_clicked(prepared)):
+    for names in (findings, [name for name in can_be_clicked(prepared) if name not in prepared.spare]):
         if 2 <= len(names) <= MOST_TOGETHER:
             rows = [prepared.honest.row(name) for name in names]
             found[np.ix_(rows, rows)] = _together(prepared, tried, n, names, rows)
@@ -146,7 +165,7 @@ TAIL_SHARE, TAIL_AT = 0.995, 2.807
 """So many hands of all stray no farther along a way than so many standard deviations, by chance."""
 
 MOST_TOGETHER = 200
-"""Of more figures and places of letters so many hands do not tell what they stray together."""
+"""Of more figures and places of letters so many hands do not tell what they stray together: no more are weighed."""
 
 BY_CHANCE = 0.15
 """So much less than random hands stray along some way what is added up may be, and still be right but for chance."""

@@ -19,6 +19,7 @@ from wisecompass.drafting.errors import BadGiven
 from wisecompass.judgement.gross import ALL_PLACES, CHANCES, GROSS, STEADY, WIDTHS
 from wisecompass.judgement.hands import Floats, Strays
 from wisecompass.judgement.prepared import (
+    MOST_TOGETHER,
     READ_LENGTH,
     SIZES,
     OfSize,
@@ -152,6 +153,8 @@ def judge(prepared: Prepared, measured: Mapping[str, Reading]) -> Verdict:
         raise BadGiven("measured", "nothing has been measured")
     wild = tuple(name for name in measured if prepared.is_wild(name))
     names = [name for name in measured if name not in wild]
+    if len(names) > MOST_TOGETHER:
+        names = [name for name in names if name not in prepared.spare]
     ones = {name: _one(prepared, name, measured[name]) for name in measured}
     if not names:
         return Verdict("cannot tell", (), ones, _first_to_measure(prepared, measured), wild)
