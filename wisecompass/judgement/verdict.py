@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from typing import TypeAlias
+from typing import NamedTuple, TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
@@ -337,8 +337,8 @@ def _steps(
         return []
     scale = np.array([1.0 if draws[n].part == "protractor" else sheet.scale for n in used])
     drawn = prepared.wrong is not None and len(names) ** 2 * used.size <= AS_DRAWN
-    weigh = _as_drawn if drawn else _as_they_begin
-    every, sized = weigh(prepared, names, moves[:, used] / units[used], used, scale, noise, honest, sizes)
+    gone = _Gone(prepared, names, used, moves[:, used] / units[used], scale, noise, honest, sizes)
+    every, sized = _as_drawn(gone) if drawn else _as_they_begin(gone)
     told = np.array([sheet.told_step(draws[n].step) for n in used])
     found = []
     for step in dict.fromkeys(told.tolist()):
@@ -430,57 +430,53 @@ Weighed: TypeAlias = tuple[Floats, Floats]
 """Logarithms of chances and how far the stray went, by size of the hand, how far it went, and stray."""
 
 
-def _as_they_begin(
-    prepared: Prepared,
-    names: Sequence[str],
-    along: Floats,
-    used: Counts,
-    scale: Floats,
-    noise: Floats,
-    honest: Sequence[tuple[Floats, Floats]],
-    sizes: Sequence[OfSize],
-) -> Weighed:
+class _Gone(NamedTuple):
+    """What strays that are far too great are weighed by: which of them count, what a unit of each does to the figures as
+    it begins, and how many mm of paper that is; what readings stray; what hands of each size leave unsaid, and its spread."""
+
+    prepared: Prepared
+    names: Sequence[str]
+    used: Counts
+    along: Floats
+    scale: Floats
+    noise: Floats
+    honest: Sequence[tuple[Floats, Floats]]
+    sizes: Sequence[OfSize]
+
+
+def _as_they_begin(of: _Gone) -> Weighed:
     """Strays that do as much as they begin to: one more, of the variance of each gross size (Sherman and Morrison)."""
-    variance = (np.array(GROSS)[:, None] / scale) ** 2
-    along = along * sizes[0].apart[:, None]
+    variance = (np.array(GROSS)[:, None] / of.scale) ** 2
+    along = of.along * of.sizes[0].apart[:, None]
     chances, amounts = [], []
-    for each, (off, spread) in zip(sizes, honest, strict=True):
-        covariance = spread + noise
+    for each, (off, spread) in zip(of.sizes, of.honest, strict=True):
+        covariance = spread + of.noise
         pulled = np.linalg.solve(covariance, along)
         aa, ao = np.sum(along * pulled, axis=0), off @ pulled
         swollen = 1 + variance * aa
         base = each.prior + _log_normal(off, covariance) - np.log(len(GROSS))
         chances.append(base - 0.5 * np.log(swollen) + 0.5 * variance * ao * ao / swollen)
-        amounts.append(np.abs(variance * ao / swollen * scale))
+        amounts.append(np.abs(variance * ao / swollen * of.scale))
     return np.array(chances), np.array(amounts)
 
 
-def _as_drawn(
-    prepared: Prepared,
-    names: Sequence[str],
-    along: Floats,
-    used: Counts,
-    scale: Floats,
-    noise: Floats,
-    honest: Sequence[tuple[Floats, Floats]],
-    sizes: Sequence[OfSize],
-) -> Weighed:
+def _as_drawn(of: _Gone) -> Weighed:
     """Strays as they are drawn where they go far: about each place that was tried a narrow one more, along the way in which
     the figures go there."""
-    assert prepared.wrong is not None
-    table = prepared.wrong.table(names)[:, used]
-    where = np.array(ALL_PLACES) / scale[:, None]
+    assert of.prepared.wrong is not None
+    table, apart = of.prepared.wrong.table(of.names)[:, of.used], of.sizes[0].apart
+    where = np.array(ALL_PLACES) / of.scale[:, None]
     there = np.isfinite(table).all(axis=0)
-    away = np.where(there, table - table[..., STEADY : STEADY + 1], 0.0) * sizes[0].apart[:, None, None]
-    ways = np.gradient(away, np.array(ALL_PLACES), axis=2) * scale[:, None]
-    ways[:, :, STEADY] = along * sizes[0].apart[:, None]
-    both = np.concatenate([away.reshape(len(names), -1), ways.reshape(len(names), -1)], axis=1)
-    variance = (WIDTHS / scale[:, None]) ** 2
-    count, shape = len(names), there.shape
+    away = np.where(there, table - table[..., STEADY : STEADY + 1], 0.0) * apart[:, None, None]
+    ways = np.gradient(away, np.array(ALL_PLACES), axis=2) * of.scale[:, None]
+    ways[:, :, STEADY] = of.along * apart[:, None]
+    count, shape = len(of.names), there.shape
+    both = np.concatenate([away.reshape(count, -1), ways.reshape(count, -1)], axis=1)
+    variance = (WIDTHS / of.scale[:, None]) ** 2
     chances, amounts = [], []
-    for each, (off, spread) in zip(sizes, honest, strict=True):
+    for each, (off, spread) in zip(of.sizes, of.honest, strict=True):
         try:
-            low = np.linalg.cholesky(spread + noise)
+            low = np.linalg.cholesky(spread + of.noise)
         except np.linalg.LinAlgError:
             chances.append(np.full(shape, -np.inf).T)
             amounts.append(np.zeros(shape).T)
@@ -494,5 +490,5 @@ def _as_drawn(
         fit = -0.5 * np.sum(left * left, axis=0).reshape(shape) + 0.5 * variance * ao * ao / swollen
         chance = base + fit - 0.5 * np.log(swollen) + np.log(CHANCES)
         chances.append(np.where(there, chance, -np.inf).T)
-        amounts.append(np.abs(where + variance * ao / swollen).T * scale)
+        amounts.append(np.abs(where + variance * ao / swollen).T * of.scale)
     return np.array(chances), np.array(amounts)
