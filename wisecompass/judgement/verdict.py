@@ -432,7 +432,7 @@ Weighed: TypeAlias = tuple[Floats, Floats]
 
 class _Gone(NamedTuple):
     """What strays that are far too great are weighed by: which of them count, what a unit of each does to the figures as
-    it begins, and how many mm of paper that is; what readings stray; what hands of each size leave unsaid, and its spread."""
+    it begins, and how many mm of paper that is; what readings stray; what hands of each size leave, and how it spreads."""
 
     prepared: Prepared
     names: Sequence[str]
