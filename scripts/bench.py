@@ -7,6 +7,7 @@ Usage: bench.py [quick] [keys [PROBLEM…]]: all of it, or only the keys, of som
 from __future__ import annotations
 
 import compileall
+import math
 import os
 import statistics
 import subprocess
@@ -222,8 +223,9 @@ def keystrokes(rounds: int, only: Sequence[str] = ()) -> None:
             start = time.perf_counter()
             if session.trouble is not None:
                 key = Qt.Key.Key_Down if key is Qt.Key.Key_Up else Qt.Key.Key_Up  # as far as it goes, and back
+            stale = session.trouble
             QTest.keyClick(field, key)
-            wait(lambda: window.sheet.paints > before or session.trouble is not None)  # noqa: B023
+            wait(lambda: window.sheet.paints > before or session.trouble is not stale, 1.0)  # noqa: B023
             if window.sheet.paints > before:
                 painted.append((painted_at[0] - start) * 1e3 / pace)
             if n % 5 == 4:  # a pause after the key: the proof is waited for
@@ -233,6 +235,9 @@ def keystrokes(rounds: int, only: Sequence[str] = ()) -> None:
             calm.append(max(worked for worked, _ in pieces))
             held.append(max(wall for _, wall in pieces))
         every += calm
+        if not painted:
+            print(f"{problem_id:48} these keys are refused, one and all")
+            continue
         of_round = givens.get("parts") == ROUND_PARTS
         name = f"{problem_id}{' · 12 parts' if 'parts' in givens else ' · dense' if givens else ''}"
         name += " · round" if of_round else ""
@@ -256,8 +261,6 @@ def _95th(values: list[float]) -> float:
 
 def bodies(rounds: int) -> None:
     """How the edges of a body and one view of it grow with its parts: boxes, wedges and bores that stand on a plate."""
-    import math
-
     from wisecompass.catalogue.solids.crate_plan import plan_of
     from wisecompass.drafting.crating import FRONT
     from wisecompass.geometry.parts import Part
