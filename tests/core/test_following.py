@@ -170,6 +170,22 @@ class AtAGlance(unittest.TestCase):
             for views in ("front-top-side", "six"):
                 self.same("solids/crates", self.STEP, after, projection, views=views)
 
+    def test_an_eye_in_the_body_or_behind_some_of_it_sees_nothing(self) -> None:
+        problem = catalogue.problem("pictorial/crates")
+        words = {"parts": self.STEP, "projection": "two-point"}
+        typed = problem.read(words)
+        assert problem.glance is not None
+        glance = problem.glance(bind(problem.givens, typed, PLAIN), Conventions())
+        seen = {}
+        for distance in ("0.5", "1", "3", "20", "209", "5000"):
+            given = problem.read_numbers({**words, "turned": "80", "eye_distance": distance})
+            shown = glance.marks(bind(problem.givens, given, PLAIN))
+            seen[distance] = shown is not None
+            ends = [(mark.x1, mark.y1, mark.x2, mark.y2) for mark in shown or () if isinstance(mark, Segment)]
+            self.assertTrue(np.isfinite(ends).all())
+            self.assertLess(float(np.abs(ends).max(initial=0.0)), 1e5)
+        self.assertTrue(seen["5000"])
+
     def test_pictures(self) -> None:
         before = self.STEP.replace("10 20", "10 19")
         for projection in PROJECTIONS:

@@ -20,11 +20,16 @@ if TYPE_CHECKING:
     from wisecompass.drafting.picturing import PictureFrame
     from wisecompass.geometry.curves_in_space import Array
     from wisecompass.geometry.following import Followed
+    from wisecompass.geometry.images import Sight
 
 Framed: TypeAlias = "Frame | PictureFrame"
 
 FLAT = 1e-6
 """The share of its length by which a curve may bend that is seen on edge, as a straight line."""
+
+
+NEAREST = 0.02
+"""So near before the eye, as a share of its distance from the picture plane, nothing is shown at a glance."""
 
 
 class BodyGlance:
@@ -56,6 +61,8 @@ class BodyGlance:
             return None
         frames = self.frames(g)
         places = [view.places(told, frame.sight) for frame, view in zip(frames, self.views, strict=True)]
+        if any(not _is_before(frame.sight, each) for frame, found in zip(frames, places, strict=True) for each in found):
+            return None
         there = [each for found in places for each in found if each is not None]
         if not there:
             return None
@@ -72,6 +79,15 @@ class BodyGlance:
                 if each is not None:
                     marks += _piece(sight.image(each) + shift, run.closes, Pen.OUTLINE if run.seen else Pen.HIDDEN)
         return marks
+
+
+def _is_before(sight: Sight, places: Array | None) -> bool:
+    """Whether places lie before the eye, as all must that a picture shows."""
+    from wisecompass.geometry.images import Central
+
+    if places is None or not isinstance(sight, Central):
+        return True
+    return bool((-sight.nearness(places) > NEAREST * sight.away).all())
 
 
 def _piece(spots: Array, closes: bool, pen: Pen) -> list[Mark]:
