@@ -13,6 +13,8 @@ from wisecompass.desk.parts_list import PartsList
 from wisecompass.drafting.marks import Segment
 from wisecompass.drafting.parts_text import lines_of
 from wisecompass.drafting.pens import Pen
+from wisecompass.folio import store
+from wisecompass.folio.page import Page
 
 TWELVE = (
     "box 120 80 12 at 0 0 0; box 30 40 50 at 10 20 12; box 20 20 60 at 15 30 0; box 40 30 35 at 50 10 12; "
@@ -159,6 +161,33 @@ class Pictures(Typing):
         self.assertEqual(self.fourth(), "box 41 30 35 at 50 10 12")
         self.assertIsNone(self.session.trouble)
         self.assertEqual(self.session.figure.givens["projection"], "oblique-cabinet")
+
+
+class BesideOthers(WithHelper):
+    """A body that shares its sheet: its caption says what is typed, at a glance and while letters are waited for."""
+
+    folio = store.sample()
+
+    def test_the_caption_says_what_is_typed(self) -> None:
+        self.session.set_problem("solids/crates")
+        self.assertGreater(len(self.session.sheet.figures), 1)
+        assert self.helper is not None
+        self.until("the first proof", lambda: self.session.certificate is not None and not self.session.letters_wait)
+        field = self.window.brief.fields["parts"]
+        assert isinstance(field, PartsList)
+        row = field.rows[1]
+        row.setFocus()
+        row.setCursorPosition(len("box 3"))
+        for k in (1, 2, 3):
+            QTest.keyClick(row, Qt.Key.Key_Up)
+            self.assertIn(f"box {36 + k} 36 26", self.said(self.session.glancing.page or self.session.page))
+        self.assertIsNotNone(self.session.glancing.page)
+        self.until("the drawing", lambda: self.session.glancing.page is None, 5)
+        self.assertIn("box 39 36 26", self.said(self.session.page))
+
+    def said(self, page: Page | None) -> str:
+        assert page is not None
+        return " ".join(getattr(mark, "text", "") for mark in page.brief)
 
 
 class EveryGlance(unittest.TestCase):

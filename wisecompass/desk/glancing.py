@@ -17,7 +17,7 @@ from wisecompass.drafting.problem import Glance
 from wisecompass.drafting.solve import Drawing
 from wisecompass.folio.document import Figure, Folio
 from wisecompass.folio.links import read_numbers
-from wisecompass.folio.page import NO_LETTERING, Page
+from wisecompass.folio.page import NO_LETTERING, Page, told_anew
 from wisecompass.folio.print import conventions_of, laid_out
 
 if TYPE_CHECKING:
@@ -99,7 +99,9 @@ class Glancing:
             if marks is None:
                 return False
             drawing = replace(ready.drawing, marks=marks, typed=typed)
-            self.page = laid_out(folio, (s, f), drawing, page, True, NO_LETTERING, page.cell)
+            before = self.session.drawing or ready.drawing
+            cell = told_anew(page.cell, before, drawing, ready.conventions)
+            self.page = laid_out(folio, (s, f), drawing, page, True, NO_LETTERING, cell)
         except (WiseCompassError, ArithmeticError):
             return False
         if self.typed is None:

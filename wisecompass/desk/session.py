@@ -35,7 +35,7 @@ from wisecompass.folio.document import Figure, Folio, PaperSize, Sheet
 from wisecompass.folio.going_on import in_the_way
 from wisecompass.folio.history import with_readings
 from wisecompass.folio.links import read_figure, read_from
-from wisecompass.folio.page import NO_LETTERING, Cell, Lettering, Page, blank
+from wisecompass.folio.page import NO_LETTERING, Cell, Lettering, Page, blank, told_anew
 from wisecompass.folio.print import (
     Plan,
     conventions_of,
@@ -895,6 +895,8 @@ class Session(QObject):
         if kept is None or self.plan is None or len(self.plan.cells) != len(self.sheet.figures):
             self.plan = plan_of(self.folio, s, {f: drawing})
         cell = self.plan.cells[f]
+        if kept is not None and kept.cell is not None and cell is not None and self._drawing is not None:
+            cell = told_anew(replace(cell, caption=kept.cell.caption), self._drawing, drawing, self.conventions)
         return replace(cell, silent=False) if cell is not None and cell.silent else cell
 
     def _draw_nothing(self, reason: WiseCompassError | None) -> None:

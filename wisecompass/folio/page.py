@@ -284,6 +284,14 @@ def said_of(drawing: Drawing, conventions: Conventions) -> str:
     return conventions.worded(" ".join(filter(None, said)))
 
 
+def told_anew(cell: Cell | None, before: Drawing, now: Drawing, conventions: Conventions) -> Cell | None:
+    """The part of a sheet that a figure has, its caption saying what the figure is now and no more what it was before."""
+    if cell is None:
+        return None
+    said = cell.caption.said.replace(said_of(before, conventions), said_of(now, conventions))
+    return replace(cell, caption=replace(cell.caption, said=said))
+
+
 def room_of(
     drawing: Drawing, paper: Paper, conventions: Conventions, title: Title, cell: Cell | None = None
 ) -> tuple[Box, list[str], list[str]]:
