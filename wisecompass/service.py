@@ -447,7 +447,7 @@ class Service:
                 if request.number < self._newest:
                     break
                 self.say(request, kind, body)
-                self._serve_others(REST if kind == "proof" else 0.0)
+                self._serve_others(request, REST if kind == "proof" else 0.0)
             self.say(request, "done", None, last=True)
         elif request.kind == "lettering":
             self.say(request, "lettered", lettered(request.body), last=True)
@@ -460,14 +460,14 @@ class Service:
             done = exported(kind, path, folio, place, lambda text: self.say(request, "progress", text))
             self.say(request, "exported", done, last=True)
 
-    def _serve_others(self, rest: float) -> None:
-        """Answer what has come meanwhile, or comes within so many seconds: who types on waits for the next proof, not for
-        what is to be said of the last figure besides."""
+    def _serve_others(self, request: Request, rest: float) -> None:
+        """Answer what has come meanwhile, or comes within so many seconds; another figure makes an end of this one. Who
+        types on waits for the next proof, not for what is to be said of the last figure besides."""
         if rest and self._waiting.empty():
             self._come.clear()
             if self._waiting.empty():
                 self._come.wait(rest)
-        while not self._waiting.empty():
+        while request.number == self._newest and not self._waiting.empty():
             other = self._waiting.get()
             if other is None:
                 self._waiting.put(None)

@@ -3,6 +3,10 @@
 from __future__ import annotations
 
 import unittest
+from collections.abc import Iterator
+from io import BytesIO
+from typing import Any
+from unittest.mock import patch
 
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
@@ -15,6 +19,7 @@ from wisecompass.drafting.parts_text import lines_of
 from wisecompass.drafting.pens import Pen
 from wisecompass.folio import store
 from wisecompass.folio.page import Page
+from wisecompass.service import Request, Service, Unpacker
 
 TWELVE = (
     "box 120 80 12 at 0 0 0; box 30 40 50 at 10 20 12; box 20 20 60 at 15 30 0; box 40 30 35 at 50 10 12; "
@@ -119,6 +124,14 @@ class Glances(Typing):
         self.session.work.save(path)
         self.assertIn("box 43 30 35 at 50 10 12", path.read_text())
 
+    def test_what_was_asked_ahead_and_let_go_is_asked_again(self) -> None:
+        self.nudge()
+        self.until("a question ahead", lambda: self.session._ahead is not None, 5)
+        self.session.undo()
+        self.session.redo()
+        self.assertEqual(self.fourth(), "box 41 30 35 at 50 10 12")
+        self.until("its proof", lambda: self.session.certificate is not None, 10)
+
     def test_another_number_takes_the_first_one(self) -> None:
         self.nudge()
         self.session.set_given("views", "six")
@@ -188,6 +201,26 @@ class BesideOthers(WithHelper):
     def said(self, page: Page | None) -> str:
         assert page is not None
         return " ".join(getattr(mark, "text", "") for mark in page.brief)
+
+
+class TypingOn(unittest.TestCase):
+    def test_however_long_somebody_types_no_proof_stands_on_another(self) -> None:
+        """Figures that come one after the other, each while the last one is proved, are answered one after the other."""
+        answers = BytesIO()
+        service = Service(BytesIO(), answers)
+
+        def proving(n: int) -> Iterator[tuple[str, Any]]:
+            service._newest = n + 1 if n < 1500 else n
+            service._waiting.put(Request(n + 1, "figure", n + 1) if n < 1500 else None)
+            yield "proof", n
+
+        with patch("wisecompass.service.about_figure", proving), patch("wisecompass.service.REST", 0.0):
+            service._newest = 1
+            service._waiting.put(Request(1, "figure", 1))
+            while (request := service._waiting.get()) is not None:
+                service._answer(request)
+        kinds = {reply.kind for reply in Unpacker().feed(answers.getvalue())}
+        self.assertEqual(kinds, {"proof", "done"})
 
 
 class EveryGlance(unittest.TestCase):

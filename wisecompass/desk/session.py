@@ -876,6 +876,7 @@ class Session(QObject):
         self.rest.stop()
         if self.helper is not None and not self._is_asked_ahead:
             self.helper.forget()
+            self._ahead = None
         if self.proving:
             self.rest.begin(-ASK_AFTER if self._is_asked_ahead else 0)
         self.drawn.emit()

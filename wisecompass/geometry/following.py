@@ -213,7 +213,7 @@ class Followed:
             for axis in range(3):
                 way = np.zeros(3)
                 way[axis] = 1.0
-                matrix[:, 4:, 3 * k + axis] = (1 - 2 * k) * _drift(sight, places, way)
+                matrix[:, 4:, 3 * k + axis] = (1 - 2 * k) * sight.drift(places, way).T
         rest[:, 4:] = sight.image(front) - sight.image(back)
         step: Array = np.linalg.pinv(matrix, rcond=SHARP) @ rest[..., None]
         return step
@@ -267,18 +267,6 @@ def _told(rows: Array, on: Array, places: Array) -> tuple[Array, Array]:
     square, linear = mine[..., :3], mine[..., 3:6]
     at = places[:, None]
     return ((square * at + linear) * at).sum(axis=2) + mine[..., 6], 2 * square * at + linear
-
-
-def _drift(sight: Sight, places: Array, way: Array) -> Array:
-    """How the images of places go on in one direction, (places, 2)."""
-    if not isinstance(sight, Central):
-        return np.broadcast_to(sight.image(way), (len(places), 2))
-    rel = places - np.array(sight.station)
-    deep = -(rel @ np.array(sight.eye))[:, None]
-    told = rel @ np.array([sight.right, sight.up]).T
-    ahead = np.array([sight.right, sight.up]) @ way * deep
-    found: Array = (ahead + told * (np.array(sight.eye) @ way)) * sight.away / deep**2
-    return found
 
 
 def _slopes(rows: Array, on: Sequence[int], place: Array) -> Array:
