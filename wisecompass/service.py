@@ -3,11 +3,12 @@ who types waits for them and the precision of balls is nobody else's.
 
 It reads requests from its standard input and writes replies to its standard output, both as pickles behind their length;
 nobody but the desk that started it speaks with it. Of requests about a figure only the newest is worked on: one that has
-become stale is left between two pieces of its work. When its input ends it ends.
+become stale is let go between two steps of its drawing. When its input ends it ends.
 """
 
 from __future__ import annotations
 
+import gc
 import os
 import pickle
 import queue
@@ -15,6 +16,7 @@ import struct
 import sys
 import threading
 from collections.abc import Callable, Iterator
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, BinaryIO, cast
@@ -24,6 +26,7 @@ from wisecompass.drafting.answers import Answer, ball_of
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.solve import Certificate
+from wisecompass.drafting.wanted import LetGo, heed, while_wanted
 from wisecompass.folio.document import Figure, Folio, Settings
 from wisecompass.folio.links import read_figure, sources
 from wisecompass.folio.print import conventions_of
@@ -418,6 +421,8 @@ class Service:
     def run(self) -> None:
         """Work until nobody asks any more."""
         threading.Thread(target=self._listen, daemon=True).start()
+        gc.freeze()  # what is loaded by now stays
+        gc.set_threshold(50_000, 20, 100)
         while (request := self._waiting.get()) is not None:
             self._answer(request)
 
@@ -434,7 +439,8 @@ class Service:
 
     def _answer(self, request: Request) -> None:
         try:
-            self.work(request)
+            with while_wanted():
+                self.work(request)
         except WiseCompassError as reason:
             self.say(request, "failed", str(reason), last=True)
         except Exception as reason:
@@ -443,11 +449,13 @@ class Service:
     def work(self, request: Request) -> None:
         """Answer one request."""
         if request.kind == "figure":
-            for kind, body in about_figure(request.body) if request.number == self._newest else ():
-                if request.number < self._newest:
-                    break
-                self.say(request, kind, body)
-                self._serve_others(request, REST if kind == "proof" else 0.0)
+            with suppress(LetGo), while_wanted(lambda: request.number == self._newest):
+                heed()
+                for kind, body in about_figure(request.body):
+                    heed()
+                    self.say(request, kind, body)
+                    self._serve_others(request, REST if kind == "proof" else 0.0)
+                    heed()
             self.say(request, "done", None, last=True)
         elif request.kind == "lettering":
             self.say(request, "lettered", lettered(request.body), last=True)

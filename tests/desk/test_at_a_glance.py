@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from collections.abc import Iterator
 from io import BytesIO
 from typing import Any
 from unittest.mock import patch
@@ -10,12 +11,17 @@ from unittest.mock import patch
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from tests.core.random_bodies import parts
+from tests.core.test_bodies import mesh
 from tests.desk.test_helper import WithHelper
+from wisecompass.arithmetic import ball
 from wisecompass.catalogue import problem
 from wisecompass.desk.parts_list import PartsList
 from wisecompass.drafting.marks import Segment
 from wisecompass.drafting.parts_text import lines_of
 from wisecompass.drafting.pens import Pen
+from wisecompass.drafting.solve import certify
+from wisecompass.drafting.wanted import LetGo, heed, while_wanted
 from wisecompass.folio import store
 from wisecompass.folio.page import Page
 from wisecompass.service import Request, Service, Unpacker
@@ -131,6 +137,42 @@ class Glances(Typing):
         self.assertEqual(self.fourth(), "box 41 30 35 at 50 10 12")
         self.until("its proof", lambda: self.session.certificate is not None, 10)
 
+    def test_the_proof_is_said_before_the_whole_is_drawn(self) -> None:
+        """The ledger says what is proved of what the sheet shows at a glance, and nothing is drawn for that."""
+        self.session.glancing.took = 1.0  # so long does the whole take to draw that it waits
+        with patch("wisecompass.desk.glancing.PROOF_WITHIN", 60.0):
+            self.nudge()
+            self.assertIsNone(self.session.certificate)
+            self.until("the proof", lambda: self.session.certificate is not None, 10)
+            self.assertIsNotNone(self.session.glancing.page, "it is still shown at a glance")
+        assert self.session.certificate is not None
+        told = {answer.name: answer.value for answer in self.session.certificate.answers}
+        ledger = {row.left: row.copy for row in self.window.ledger.table.rows}
+        self.assertEqual(float(ledger["volume"]), told["volume"])
+        inside = mesh(parts(TWELVE.replace("box 40 30 35", "box 41 30 35"))).volume()
+        self.assertAlmostEqual(float(str(told["volume"])), inside, 3)
+        self.until("the drawing", lambda: self.session.glancing.page is None, 10)
+        self.assertEqual(self.fourth(), "box 41 30 35 at 50 10 12")
+        self.until("the same proof", lambda: self.session.certificate is not None, 10)
+
+    def test_who_turns_away_between_drawing_and_laying_out_sees_the_other_figure(self) -> None:
+        seen: list[tuple[str, str]] = []
+
+        def look() -> None:
+            drawing = self.session.drawing
+            assert drawing is not None
+            seen.append((drawing.problem.id, self.session.figure.problem))
+
+        self.nudge()
+        self.session._take_typed()
+        self.assertIsNotNone(self.session._to_lay_out, "drawn, and not laid out")
+        self.session.drawn.connect(look)
+        self.session.turn_to(0, 0)
+        self.app.processEvents()
+        self.assertTrue(seen)
+        for drawn, in_hand in seen:
+            self.assertEqual(drawn, in_hand)
+
     def test_another_number_takes_the_first_one(self) -> None:
         self.nudge()
         self.session.set_given("views", "six")
@@ -224,6 +266,42 @@ class TypingOn(unittest.TestCase):
                 service._answer(request)
         kinds = [reply.kind for reply in Unpacker().feed(answers.getvalue())]
         self.assertEqual(kinds, ["proof", "done"] * 1500)
+
+
+class LettingGo(unittest.TestCase):
+    def test_what_nobody_wants_is_let_go_between_two_steps(self) -> None:
+        """A question that comes while a figure is being proved ends that, and is answered."""
+        found = problem("tangency/arc-two-lines")
+        typed, steps = found.read({}), [0]
+        answers = BytesIO()
+        service = Service(BytesIO(), answers)
+        service._newest = 1
+
+        def proved(n: int) -> Iterator[tuple[str, int]]:
+            def count() -> None:
+                steps[0] += 1
+                if steps[0] == 3:  # the next key comes
+                    service._newest = 2
+                heed()
+
+            with patch("wisecompass.drafting.recorder.heed", count):
+                certify(found, typed, found.methods[0])
+            yield "proof", n
+
+        with patch("wisecompass.service.about_figure", proved):
+            for n in (1, 2):
+                service._answer(Request(n, "figure", n))
+                if n == 1:
+                    self.assertEqual(steps[0], 3, "no step more")
+        told = [(reply.number, reply.kind) for reply in Unpacker().feed(answers.getvalue())]
+        self.assertEqual(told, [(1, "done"), (2, "proof"), (2, "done")])
+        self.assertEqual(ball.bits(), ball.WORKING_BITS)
+
+    def test_other_questions_are_answered_whatever_is_typed(self) -> None:
+        with while_wanted(lambda: False):
+            self.assertRaises(LetGo, heed)
+            with while_wanted():
+                heed()
 
 
 class EveryGlance(unittest.TestCase):

@@ -23,10 +23,10 @@ from wisecompass.folio.print import conventions_of, laid_out
 if TYPE_CHECKING:
     from wisecompass.desk.session import Session
 
-PAUSE, TYPING, LONGEST = 0.06, 0.13, 0.4
+PAUSE, TYPING, LONGEST, PROOF_WITHIN = 0.06, 0.13, 0.4, 0.6
 """Seconds after the last key in which the whole is drawn: longer than a key that is held down repeats itself; longer than
-somebody who types leaves between two keys, where the whole would hold up the next one; and at most so long, where it takes
-as long to draw."""
+somebody who types leaves between two keys, where the whole would hold up the next one; at most so long, where it takes
+as long to draw; and at most so long, where it would hold up the proof."""
 
 HOLDS_UP = 0.04
 """Seconds that hold up the next key."""
@@ -58,7 +58,7 @@ class Glancing:
         """The figure that it is shown of."""
         self.took = 0.0
         """How long the whole took to draw last, seconds."""
-        self._since = 0.0
+        self._since = self._last = 0.0
         self._ready: _Ready | None = None
         session.followed.connect(self.make_ready)
 
@@ -104,18 +104,34 @@ class Glancing:
             self.page = laid_out(folio, (s, f), drawing, page, True, NO_LETTERING, cell)
         except (WiseCompassError, ArithmeticError):
             return False
+        self._last = monotonic()
         if self.typed is None:
-            self._since = monotonic()
+            self._since = self._last
         self.typed, self.figure = (name, text), figure
         return True
 
     @property
+    def holds_up(self) -> bool:
+        """Whether the whole would hold up the next key, or the proof."""
+        return self.took >= HOLDS_UP
+
+    @property
     def pause(self) -> int:
         """How long the whole may still wait for one more key, ms."""
-        pause = PAUSE if self.took < HOLDS_UP else min(max(TYPING, self.took), LONGEST)
-        return round(1000 * max(0.0, min(pause, self._since + HELD * pause - monotonic())))
+        pause = min(max(TYPING, self.took), LONGEST) if self.holds_up else PAUSE
+        return _until(min(self._last + pause, self._since + HELD * pause))
+
+    @property
+    def longest(self) -> int:
+        """How long it may still wait for the proof, where it would hold that up, ms."""
+        return _until(self._last + PROOF_WITHIN) if self.holds_up else 0
 
     def let_go(self) -> tuple[str, str] | None:
         """What the folio is to take now, if anything waits; the glance is over."""
         typed, self.typed, self.figure, self.page = self.typed, None, None, None
         return typed
+
+
+def _until(then: float) -> int:
+    """Milliseconds until a time."""
+    return round(1000 * max(0.0, then - monotonic()))

@@ -385,7 +385,7 @@ class Ledger(Rows):
         self._shown: tuple[object, ...] = ()
         self.setAccessibleName("ledger: answers and checks")
         self.setDragEnabled(True)
-        for signal in (session.followed, session.refused, session.certified, session.covered):
+        for signal in (session.followed, session.refused, session.certified, session.proved_ahead, session.covered):
             signal.connect(self.refresh)
         self.refresh()
 

@@ -64,9 +64,10 @@ if TYPE_CHECKING:
     from wisecompass.folio.practice import Question
     from wisecompass.judgement.hands import Reach
 
-ASK_AFTER, LETTER_AFTER = 30, 270
+ASK_AFTER, LETTER_AFTER, AHEAD_AFTER = 30, 270, 5
 """Milliseconds of rest before the proof, the closed forms and the judgement of the methods are asked for, and from then on
-before letters find better places: longer than somebody who types leaves between two keys."""
+before letters find better places: longer than somebody who types leaves between two keys. Of what is shown at a glance
+all but the letters is asked for as soon as the sheet was painted."""
 
 MANY_STEPS, VERY_MANY_STEPS = 60, 110
 """Of a figure with so many steps the construction lines follow what is typed only in the next pause, of one with very many
@@ -99,6 +100,8 @@ class Session(QObject):
     """The givens as typed admit no figure; ``trouble`` says why, the last drawing stands."""
     glanced = Signal()
     """The sheet is to show what ``glancing`` has, until the drawing follows."""
+    proved_ahead = Signal()
+    """The certificate is of what is shown at a glance."""
     relettered = Signal()
     """Letters on the page have moved; the drawing is the same."""
     certified = Signal()
@@ -163,8 +166,8 @@ class Session(QObject):
             helper.replied.connect(self._lettered)
         self._follow_timer = self._timer(0, self.follow)
         self._lay_out_timer = self._timer(0, self._lay_out)
-        self._take_timer = self._timer(0, self._take_typed)
-        self._ahead_timer = self._timer(ASK_AFTER, self._ask_ahead)
+        self._take_timer = self._timer(0, self._take_in_pause)
+        self._ahead_timer = self._timer(AHEAD_AFTER, lambda: self._ask_ahead(self.glancing.figure))
         self._ahead: tuple[int, Figure, list[Reply]] | None = None
         """What has been asked about a figure that is not drawn yet: under which number, and what has been answered."""
         self._behind_since: float | None = None
@@ -374,12 +377,27 @@ class Session(QObject):
         self._asked = self._letters_asked = 0
         self._ahead = None
 
-    def _ask_ahead(self) -> None:
-        """Have a figure proved and judged that is shown at a glance, while the whole of it waits for a pause."""
-        if self.helper is not None and self.glancing.figure is not None:
-            figure = self.glancing.figure
+    def _ask_ahead(self, figure: Figure | None) -> None:
+        """Have a figure proved and judged that is not drawn yet: at a glance it is shown already, or it takes long."""
+        if self.helper is not None and figure is not None:
             number = self.helper.ask("figure", Task.of(self._work.folio, self.place, figure))
             self._ahead = number, figure, []
+
+    def _answered_ahead(self, reply: Reply) -> None:
+        """What is shown at a glance is proved, which is said before the whole of it is drawn; or it cannot be."""
+        if reply.kind == "proof":
+            self.certificate = reply.body
+            with self.looking():
+                self.proved_ahead.emit()
+        self._take_timer.start(self.glancing.pause)
+
+    def _take_in_pause(self) -> None:
+        """Have the folio take what is typed, now that nobody types; the proof of it comes first, if it comes soon."""
+        still = self.glancing.longest if self._ahead is not None and not self._ahead[2] else 0
+        if still:
+            self._take_timer.start(still)
+        else:
+            self._take_typed()
 
     @property
     def _is_asked_ahead(self) -> bool:
@@ -635,12 +653,14 @@ class Session(QObject):
     def undo(self) -> None:
         """The folio before the last change."""
         if self.can_undo:
+            self._leave_drawn()
             folio, place = self.work.history.undo()
             self.history_moved.emit()
             self._adopt(folio, place)
 
     def redo(self) -> None:
         if self.can_redo:
+            self._leave_drawn()
             folio, place = self.work.history.redo()
             self.history_moved.emit()
             self._adopt(folio, place)
@@ -650,6 +670,7 @@ class Session(QObject):
         self.turning.emit(sheet, figure)
         self.pending = {}
         self.work.history.part()
+        self._leave_drawn()
         self.place = (sheet, figure)
         self.figure_changed.emit()
         self._turning = self.helper is not None
@@ -660,6 +681,7 @@ class Session(QObject):
     def take(self, work: Work) -> None:
         """Take another folio in hand, with its own way back."""
         self._take_typed()
+        self._leave_drawn()
         self._work, self.place, self.pending = work, work.history.now.place, {}
         self._last_read = (None, {})
         self.history_moved.emit()
@@ -765,6 +787,7 @@ class Session(QObject):
         self._push_folio(replace(self.folio, sheets=sheets), self.place, words)
 
     def _push_folio(self, folio: Folio, place: tuple[int, int], words: str, melt: str = "") -> None:
+        self._leave_drawn()
         self.work.history.push(folio, place, words, melt)
         self.history_moved.emit()
         self._adopt(folio, place)
@@ -805,6 +828,8 @@ class Session(QObject):
         try:
             typed = self._read(figure)
             kept = self._page if self._typing else None
+            if kept is not None and self.proving and self.glancing.holds_up and not self._is_asked_ahead:
+                self._ask_ahead(figure)
             before = self._drawing
             standing = before is not None and self.step <= len(before.steps)
             detail = Detail.WHOLE if kept is None or standing or before is None else _detail(before.operations)
@@ -849,6 +874,11 @@ class Session(QObject):
             return
         self.trouble = reason
         self.refused.emit()
+
+    def _leave_drawn(self) -> None:
+        """What has been drawn is not laid out any more: another figure comes in its stead."""
+        self._lay_out_timer.stop()
+        self._to_lay_out = None
 
     def _lay_out(self) -> None:
         """Lay out now what has been drawn."""
@@ -1009,6 +1039,8 @@ class Session(QObject):
             self._take(reply.kind, reply.body)
         elif self._ahead is not None and reply.number == self._ahead[0]:
             self._ahead[2].append(reply)
+            if self.glancing.typed is not None:
+                self._answered_ahead(reply)
         elif reply.number == self._offer_asked and self.trouble is not None and reply.body is not None:
             self.trouble = reply.body
             self.refused.emit()

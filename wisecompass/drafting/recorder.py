@@ -26,6 +26,7 @@ from wisecompass.drafting.record import Book, Note, Record
 from wisecompass.drafting.setting import Settable, Setting, bare
 from wisecompass.drafting.step import Check, Instrument, Step
 from wisecompass.drafting.view import Belonging, InSpace, Placed, Triple
+from wisecompass.drafting.wanted import heed
 from wisecompass.drafting.wording import lowered
 from wisecompass.geometry.panels import Panel
 from wisecompass.geometry.plane import Circle, Line, Point, Selector
@@ -361,6 +362,7 @@ class Recorder:
     # --------------------------------------------------------------------------------------------------- steps
     def step(self, verb: str, instrument: Instrument, **details: Any) -> None:
         """Begin the next step; within a step that takes several operations only what it makes is added to that."""
+        heed()
         if self._gathering:
             if not self.lean:
                 self.steps[-1].makes.extend(details.get("makes", ()))

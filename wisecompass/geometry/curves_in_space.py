@@ -115,15 +115,15 @@ class Wound:
     def _generators(self, angles: Array) -> tuple[Array, Array]:
         """Where each generator begins, and its direction."""
         u, v = across(self.on.axis)
-        starts = np.tile(np.array([float(c) for c in self.on.centre]), (*angles.shape, 1))
-        ways = np.zeros_like(starts)
+        starts, ways = np.empty((*angles.shape, 3)), np.zeros((*angles.shape, 3))
+        starts[...] = self._centre
         ways[..., self.on.axis] = 1.0
         c, s = np.cos(angles), np.sin(angles)
         if isinstance(self.on, Pipe):
-            starts[..., u] += float(self.on.radius) * c
-            starts[..., v] += float(self.on.radius) * s
+            starts[..., u] += self._grows * c
+            starts[..., v] += self._grows * s
         else:
-            ways[..., u], ways[..., v] = float(self.on.slope) * c, float(self.on.slope) * s
+            ways[..., u], ways[..., v] = self._grows * c, self._grows * s
         return starts, ways
 
     def _terms(self, angles: Array) -> tuple[Array, Array, Array, Array, Array]:
@@ -142,6 +142,8 @@ class Wound:
     def at(self, angles: Array) -> Array:
         """Places; NaN where the generator misses."""
         angles = np.asarray(angles, dtype=float)
+        if not self._curved:
+            return self._on_a_plane(angles)
         starts, ways, a, b, c = self._terms(angles)
         with np.errstate(invalid="ignore", divide="ignore"):
             inside = b * b - 4 * a * c
@@ -161,6 +163,18 @@ class Wound:
             if self.second:
                 along = np.where(flat, np.nan, along)
         return starts + along[..., None] * ways
+
+    def _on_a_plane(self, angles: Array) -> Array:
+        """The same where the other surface is a plane, which each generator meets once."""
+        starts, ways = self._generators(angles)
+        linear = self.other[3:6]
+        slope = ways @ linear
+        if self.second:
+            return np.full_like(starts, np.nan)
+        with np.errstate(divide="ignore"):
+            along = -(starts @ linear + self.other[6]) / np.where(slope == 0.0, np.nan, slope)
+        found: Array = starts + along[..., None] * ways
+        return found
 
     def place(self, angle: float) -> tuple[float, float, float]:
         """One place; NaN where the generator misses. Plain Python, for it is asked for again and again."""
@@ -210,6 +224,17 @@ class Wound:
     @cached_property
     def _curved(self) -> bool:
         return any(self._row[:3])
+
+    @cached_property
+    def is_level(self) -> bool:
+        """Whether a plane square to the axis cuts it: a circle."""
+        u, v = across(self.on.axis)
+        return not self._curved and not self._row[3 + u] and not self._row[3 + v]
+
+    @property
+    def is_ellipse(self) -> bool:
+        """Whether its places are those of an ellipse, each at its angle from the middle: not so of a cone cut at a slant."""
+        return not self._curved and (isinstance(self.on, Pipe) or self.is_level)
 
     def within(self, boxes: Sequence[tuple[Sequence[float], Sequence[float]]]) -> list[tuple[float, float]]:
         """The stretches of it that may lie within one of several boxes: whole ones, or cut between generators."""
@@ -299,6 +324,8 @@ class Wound:
 
     def stretches(self) -> list[tuple[float, float]]:
         """Angles between which the generators meet the other surface; a whole turn where all do."""
+        if self.is_ellipse:
+            return [(0.0, TURN)]
         angles = np.linspace(0.0, TURN, SAMPLES + 1)
         inside = self.inside(angles)
         tiny = 1e-12 * float(np.abs(inside).max() or 1.0)
@@ -325,12 +352,17 @@ class Wound:
     def crossings(self, rows: Array, low: float, high: float, size: float) -> list[tuple[float, int]]:
         """Where it meets surfaces between two of its angles, each with the number of the surface: also where it only touches
         one. A part of it that is longer than a share of the body's ``size`` is looked at more closely."""
-        inner, places = self.sampled(low, high, size)
-        heights = values(rows, places)
         found: list[tuple[float, int]] = []
-        for k in range(len(rows)):
-            row = rows[k : k + 1]
-            f = self._height_over(row[0].tolist())
+        by_hand = list(range(len(rows)))
+        if self.is_ellipse:
+            flat = ~(rows[:, :3] != 0).any(axis=1)
+            by_hand = np.flatnonzero(~flat).tolist()
+            for k in np.flatnonzero(flat).tolist():
+                found += [(t, k) for t in self._through_a_plane(rows[k], low)]
+        inner, places = self.sampled(low, high, size) if by_hand else (np.zeros(0), np.zeros((0, 3)))
+        heights = values(rows, places)
+        for k in by_hand:
+            f = self._height_over(rows[k].tolist())
             h = heights[:, k]
             if np.nanmax(np.abs(h)) < 1e-9:
                 continue
@@ -348,6 +380,26 @@ class Wound:
                     found.append((at, k))
         found += [(t + turn, -1) for t in self.breaks for turn in (-TURN, 0.0, TURN)]
         return [(t, k) for t, k in found if low < t < high]
+
+    def _through_a_plane(self, row: Array, low: float) -> list[float]:
+        """Where an ellipse goes through a plane, or touches it, in the turn from ``low`` on: where its height over that,
+        a cos + b sin + c, is zero."""
+        start, up, back = values(row[None], self._quarters)[:, 0].tolist()
+        a, c = (start - back) / 2, (start + back) / 2
+        b = up - c
+        most = math.hypot(a, b)
+        over = abs(c) - most
+        if most + abs(c) < 1e-9 or over > TOUCH or most < 1e-9:
+            return []
+        nearest = math.atan2(b, a) + (math.pi if c > 0 else 0.0)
+        half = math.acos(abs(c) / most) if over < -ONE_TOUCH else 0.0
+        turns = [nearest + half, nearest - half] if half else [nearest]
+        return [low + (t - low) % TURN for t in turns]
+
+    @cached_property
+    def _quarters(self) -> Array:
+        """Places at the first three quarters of a turn."""
+        return self.at(np.array([0.0, TURN / 4, TURN / 2]))
 
     def sampled(self, low: float, high: float, size: float) -> tuple[Array, Array]:
         """Angles between two, and the places there."""

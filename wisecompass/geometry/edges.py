@@ -12,6 +12,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from itertools import product
 from typing import TYPE_CHECKING
 
@@ -52,7 +53,8 @@ class Edge:
     smooth: bool
     ends: tuple[int, int] = (-1, -1)
     section: Section | None = field(default=None, compare=False, repr=False)
-    """What is about it, where that is the same all along: of a straight edge with flat faces only."""
+    """What is about it, where that is the same all along: of a straight edge, for on a round face that is a generator, and,
+    turning with it, of a circle whose faces are round about the same axis."""
 
     @property
     def middle(self) -> float:
@@ -62,11 +64,23 @@ class Edge:
     def closes(self) -> bool:
         return self.ends == (-1, -1)
 
+    def section_at(self, t: float) -> Section | None:
+        """What is about one of its places, where that is known from another."""
+        if self.section is None or isinstance(self.curve, Straight):
+            return self.section
+        return self.section.turned(self.curve.on.axis, t - self.section.at)
+
     def places(self, chords: int) -> Array:
-        """Places along it, evenly in its own measure; of a straight one its ends."""
-        if self.curve.is_straight:
-            return np.array([self.curve.place(self.low), self.curve.place(self.high)])
-        return self.curve.at(np.linspace(self.low, self.high, chords + 1))
+        """Places along it, evenly in its own measure; of a straight one its ends. Remembered, for every view asks."""
+        if isinstance(self.curve, Straight):
+            chords = 1
+        if chords not in self._places:
+            self._places[chords] = self.curve.at(np.linspace(self.low, self.high, chords + 1))
+        return self._places[chords]
+
+    @cached_property
+    def _places(self) -> dict[int, Array]:
+        return {}
 
 
 @dataclass
@@ -243,7 +257,8 @@ def edges_along(
         and (found[0].sides, found[0].smooth) == (found[-1].sides, found[-1].smooth)
     ):
         first = found.pop(0)
-        found[-1] = Edge(curve, found[-1].low, first.high + TURN, first.surfaces, first.sides, first.smooth)
+        section = found[-1].section if first.section is not None else None
+        found[-1] = Edge(curve, found[-1].low, first.high + TURN, first.surfaces, first.sides, first.smooth, section=section)
     return found
 
 
@@ -257,8 +272,24 @@ def _about(
     faces = None if section is None else faces_of(section, contour)
     if section is None or faces is None:
         return None
-    alike = at.curve.is_straight and all(isinstance(model.surfaces[k], Flat) for k in section.through)
-    return section.through, *faces, section if alike else None
+    alike = at.curve.is_straight or _is_round_about(model, at.curve, section.through)
+    return section.through, *faces, replace(section, at=at.t) if alike else None
+
+
+def _is_round_about(model: Model, curve: Curve, through: Sequence[int]) -> bool:
+    """Whether a curve is a circle, and all surfaces through it are round about its axis."""
+    if isinstance(curve, Straight) or not curve.is_level:
+        return False
+    axis, centre = curve.on.axis, curve.on.centre
+    sideways = across(axis)
+    for k in through:
+        on = model.surfaces[k]
+        if isinstance(on, Flat):
+            if any(abs(float(on.normal[c])) > 1e-12 for c in sideways):
+                return False
+        elif on.axis != axis or any(abs(float(on.centre[c]) - float(centre[c])) > model.near for c in sideways):
+            return False
+    return True
 
 
 # -------------------------------------------------------------------------------------------------------------- corners

@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cache, cached_property
 from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
 
-from wisecompass.geometry.curves_in_space import Array, Straight
+from wisecompass.geometry.curves_in_space import ONE_ANGLE, TURN, Array, Curve, Straight
 from wisecompass.geometry.edges import Body, Edge
 from wisecompass.geometry.roots import bisect
 from wisecompass.geometry.section import dot
@@ -21,6 +21,9 @@ TOUCHING = 1e-4
 
 CHORDS = 32
 """Chords by which a curve is followed in a view."""
+
+ONE_END = 1e-3
+"""The share of what is near by which ends that are one may lie apart."""
 
 Span: TypeAlias = tuple[float, float]
 
@@ -59,6 +62,10 @@ class Sight:
     def drift(self, place: Array, way: Array) -> Array:
         """How the image of a place goes on when the place goes a way in space."""
         return self.image(way)
+
+    def drift_of(self, place: Sequence[float], way: Sequence[float]) -> tuple[float, float]:
+        """The same in plain Python, for it is asked for again and again."""
+        return self.spot(way)
 
 
 @dataclass(frozen=True)
@@ -110,6 +117,14 @@ class Central(Sight):
         dx, dy, ddeep = (way @ np.array(self.right), way @ np.array(self.up), -(way @ np.array(self.eye)))
         return np.array([dx * deep - x * ddeep, dy * deep - y * ddeep]) * self.away / (deep * deep)
 
+    def drift_of(self, place: Sequence[float], way: Sequence[float]) -> tuple[float, float]:
+        rel = [p - s for p, s in zip(place, self.station, strict=True)]
+        (x, dx), (y, dy), (deep, ddeep) = (
+            (dot(rel, c) * sign, dot(way, c) * sign) for c, sign in ((self.right, 1), (self.up, 1), (self.eye, -1))
+        )
+        share = self.away / (deep * deep)
+        return (dx * deep - x * ddeep) * share, (dy * deep - y * ddeep) * share
+
 
 def ends_of(edges: Sequence[Edge]) -> Array:
     """The ends of straight edges, (edges, 2, 3); of others there are none."""
@@ -121,6 +136,40 @@ def ends_of(edges: Sequence[Edge]) -> Array:
         told = np.array([(edges[n].low, edges[n].high) for n in straight])
         found[straight] = starts[:, None] + told[..., None] * ways[:, None]
     return found
+
+
+Course: TypeAlias = Callable[[float], tuple[float, float, float, float]]
+"""An image's place at a measure, and how it goes on with that."""
+
+
+def course_of(sight: Sight, curve: Curve) -> Course:
+    """How the image of a curve runs: of a parallel one that is a line or an ellipse by its own few numbers."""
+    spot, place = sight.spot, curve.place
+    if isinstance(sight, Central):
+        return lambda t: _stepped(spot, place, t)
+    if isinstance(curve, Straight):
+        (x, y), (dx, dy) = spot(place(0.0)), spot(curve.way.tolist())
+        return lambda t: (x + t * dx, y + t * dy, dx, dy)
+    if not curve.is_ellipse:
+        return lambda t: _stepped(spot, place, t)
+    (a, b), (c, d), (e, f) = (spot(place(quarter * math.pi / 2)) for quarter in (0, 1, 2))
+    mx, my = (a + e) / 2, (b + f) / 2
+    ux, uy, vx, vy = (a - e) / 2, (b - f) / 2, c - mx, d - my
+
+    def round_the_ellipse(t: float) -> tuple[float, float, float, float]:
+        cos, sin = math.cos(t), math.sin(t)
+        return mx + ux * cos + vx * sin, my + uy * cos + vy * sin, vx * cos - ux * sin, vy * cos - uy * sin
+
+    return round_the_ellipse
+
+
+def _stepped(
+    spot: Callable[[Sequence[float]], Span], place: Callable[[float], Sequence[float]], t: float
+) -> tuple[float, float, float, float]:
+    """The same with the direction from a small step to and fro."""
+    step = 1e-6
+    (x, y), (x1, y1), (x2, y2) = spot(place(t)), spot(place(t - step)), spot(place(t + step))
+    return x, y, (x2 - x1) / (2 * step), (y2 - y1) / (2 * step)
 
 
 def _images(sight: Sight, edges: Sequence[Edge]) -> list[Array]:
@@ -148,6 +197,18 @@ def _beside(first: Array, way: Array, ends: Array, near: float) -> tuple[NDArray
             on.append(np.full(b - a, n, dtype=np.intp))
             of.append(order[a:b])
     return np.concatenate(on), np.concatenate(of)
+
+
+def _is_whole(edge: Edge) -> bool:
+    return edge.closes and abs(edge.high - edge.low - TURN) < 1e-12
+
+
+def _may_turn(along: Array) -> list[int]:
+    """The chords on which places that go along a line may turn back: the first, the last, and those about a change."""
+    on = np.diff(along)
+    turns = np.ones(len(on) + 1, dtype=bool)
+    turns[1:-1] = on[1:] * on[:-1] <= 0
+    return np.flatnonzero(turns[1:] | turns[:-1]).tolist()
 
 
 def _wide(image: Array) -> float:
@@ -182,6 +243,7 @@ class Images:
         self._low, self._high = np.array([edge.low for edge in edges]), np.array([edge.high for edge in edges])
         self._straight = np.array([edge.curve.is_straight for edge in edges], dtype=bool)
         self._ends = ends_of(edges)
+        self._courses: dict[int, Course] = {}
         if keep:
             self._cross()
             self._touch()
@@ -227,9 +289,8 @@ class Images:
         self._cut(one[both], here[both])
         self._cut(other[both], there[both])
         for k in np.flatnonzero(~both).tolist():
-            pair = one[k], other[k]
-            first, second = (self.strokes[n][0] for n in pair)
-            refined = self._refined(first, second, float(here[k]), float(there[k]))
+            pair = int(one[k]), int(other[k])
+            refined = self._refined(*pair, float(here[k]), float(there[k]))
             if refined is not None:
                 self._cut(np.array(pair), np.array(refined))
 
@@ -249,29 +310,26 @@ class Images:
         found: Array = self._low[strokes] + (self._high[strokes] - self._low[strokes]) * shares
         return found
 
-    def _refined(self, first: Edge, second: Edge, s: float, t: float) -> Span | None:
+    def _refined(self, first: int, second: int, s: float, t: float) -> Span | None:
         """The crossing of two images near two places, by Newton's method; None where they lie on each other or do not
         meet."""
+        one, other = self._course(first), self._course(second)
         for _ in range(12):
-            (px, py), (qx, qy) = self._spot(first, s), self._spot(second, t)
-            d, e = self._way(first, s), self._way(second, t)
-            area = -d[0] * e[1] + d[1] * e[0]
+            (px, py, dx, dy), (qx, qy, ex, ey) = one(s), other(t)
+            area = -dx * ey + dy * ex
             gx, gy = qx - px, qy - py
-            if abs(area) <= TOUCHING * math.hypot(*d) * math.hypot(*e) or not math.isfinite(gx + gy):
+            if abs(area) <= TOUCHING * math.hypot(dx, dy) * math.hypot(ex, ey) or not math.isfinite(gx + gy):
                 return None
             if math.hypot(gx, gy) < self.near * 1e-3:
                 break
-            s, t = s + (-gx * e[1] + gy * e[0]) / area, t + (d[0] * gy - d[1] * gx) / area
+            s, t = s + (-gx * ey + gy * ex) / area, t + (dx * gy - dy * gx) / area
         return (s, t) if math.hypot(gx, gy) < self.near else None
 
-    def _spot(self, edge: Edge, t: float) -> Span:
-        return self.sight.spot(edge.curve.place(t))
-
-    def _way(self, edge: Edge, t: float) -> Span:
-        """How the image goes on with the edge's own measure."""
-        step = 1e-6
-        (x1, y1), (x2, y2) = self._spot(edge, t - step), self._spot(edge, t + step)
-        return (x2 - x1) / (2 * step), (y2 - y1) / (2 * step)
+    def _course(self, n: int) -> Course:
+        """How the image of a stroke runs with its own measure."""
+        if n not in self._courses:
+            self._courses[n] = course_of(self.sight, self.strokes[n][0].curve)
+        return self._courses[n]
 
     def _fold(self) -> None:
         """Cut curves that are seen on edge where their images turn back."""
@@ -284,17 +342,25 @@ class Images:
             if float(np.abs(away[:, 0] * way[1] - away[:, 1] * way[0]).max()) > self.near:
                 continue
             onward = self._onward(edge, way)
-            angles = np.linspace(edge.low, edge.high, len(image))
-            signs = [onward(t) for t in angles]
-            for a, b, one, other in zip(angles, angles[1:], signs, signs[1:], strict=False):
+            angles = np.linspace(edge.low, edge.high, len(image)).tolist()
+            for k in _may_turn(away @ way):
+                a, b = angles[k], angles[k + 1]
+                one, other = onward(a), onward(b)
                 if abs(one) < 1e-12:
-                    self.found[n].append(float(a))
+                    self.found[n].append(a)
                 elif one * other < 0 and abs(other) >= 1e-12:
-                    self.found[n].append(bisect(onward, float(a), float(b)))
+                    self.found[n].append(bisect(onward, a, b))
 
     def _onward(self, edge: Edge, way: Array) -> Callable[[float], float]:
         """How much the image of an edge goes on in a direction of the view."""
-        return lambda t: float(self.sight.drift(np.array(edge.curve.place(t)), edge.curve.tangent(t)) @ way)
+        x, y = float(way[0]), float(way[1])
+
+        @cache
+        def onward(t: float) -> float:
+            right, up = self.sight.drift_of(edge.curve.place(t), edge.curve.tangent(t).tolist())
+            return right * x + up * y
+
+        return onward
 
     def _touch(self) -> None:
         """Cut strokes where the end of another lies on them, as it does where images lie on each other."""
@@ -308,18 +374,24 @@ class Images:
             aside = np.abs(away[:, 0] * along[:, 1] - away[:, 1] * along[:, 0]) / np.sqrt(size)
             there = (aside < self.near) & (shares > 0.0) & (shares < 1.0)
             self._cut(straight[on[there]], self._places(straight[on[there]], shares[there]))
+        ended = np.repeat([not _is_whole(edge) for edge, _ in self.strokes], 2)
+        _, alike = np.unique(np.round(ends[ended] / (self.near * ONE_END)), axis=0, return_index=True)
+        once = ends[ended][np.sort(alike)]
         for n, ((edge, _), image) in enumerate(zip(self.strokes, self.images, strict=True)):
             if edge.curve.is_straight:
                 continue
             low, high = image.min(axis=0), image.max(axis=0)
             slack = 0.02 * float((high - low).max())
-            for end in ends[((ends >= low - slack) & (ends <= high + slack)).all(axis=1)]:
-                t = self._nearest(edge, image, end)
-                if t is not None and edge.low < t < edge.high:
+            for end in once[((once >= low - slack) & (once <= high + slack)).all(axis=1)]:
+                t = self._nearest(n, image, end)
+                if t is not None and _is_whole(edge):
+                    self.found[n].append(edge.low + (t - edge.low) % TURN)  # at the seam too
+                elif t is not None and edge.low < t < edge.high:
                     self.found[n].append(t)
 
-    def _nearest(self, edge: Edge, image: Array, spot: Array) -> float | None:
+    def _nearest(self, n: int, image: Array, spot: Array) -> float | None:
         """The place of a curve whose image is at a spot; None where it passes by."""
+        edge, course = self.strokes[n][0], self._course(n)
         away = ((image - spot) ** 2).sum(axis=1)
         best = int(np.argmin(away))
         chord = float(((image[1:] - image[:-1]) ** 2).sum(axis=1).max())
@@ -328,10 +400,13 @@ class Images:
         t = edge.low + (edge.high - edge.low) * best / (len(image) - 1)
         x, y = float(spot[0]), float(spot[1])
         for _ in range(8):
-            (px, py), (dx, dy) = self._spot(edge, t), self._way(edge, t)
+            px, py, dx, dy = course(t)
             size = dx * dx + dy * dy
             if not size or not math.isfinite(size):
                 return None
-            t += ((x - px) * dx + (y - py) * dy) / size
-        px, py = self._spot(edge, t)
+            onward = ((x - px) * dx + (y - py) * dy) / size
+            t += onward
+            if abs(onward) < ONE_ANGLE * 1e-2:
+                break
+        px, py, _, _ = course(t)
         return t if max(abs(px - x), abs(py - y)) < self.near else None

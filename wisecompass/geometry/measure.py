@@ -15,7 +15,7 @@ from typing import Any, cast
 
 import numpy as np
 
-from wisecompass.arithmetic import Number, atan2_deg, root, roughly, turning_integral
+from wisecompass.arithmetic import Number, atan2_deg, cos_deg, pi_times, root, roughly, sin_deg, turning_integral
 from wisecompass.geometry.curves_in_space import TURN, Wound
 from wisecompass.geometry.edges import Body, Edge
 from wisecompass.geometry.meeting import halving
@@ -165,31 +165,38 @@ class Measured:
         on = next(k for k in edge.surfaces if self.body.model.surfaces[k] == curve.on)
         wind = Winding(self.surfaces[on], self._other(edge, on), curve.second)
         first, last = self._ends(edge, on)
-        surface, area, volume = self.surfaces[side.surface], self.zero, self.zero
+        surface = self.surfaces[side.surface]
+        own = side.surface == on
+
+        def integral(value: Callable[[Any, Any, Any], Any]) -> Number:
+            if wind.is_level and (own or isinstance(surface, Flat)):
+                return self._of_a_circle(value, first, last)
+            return self._integral(edge, value, first, last)
+
         if isinstance(surface, Flat):
             normal = self.rows[side.surface][3:6]
-            twice = self._integral(edge, lambda c, s, r: dot(normal, cross(*wind.moving(c, s, r))), first, last)
+            twice = integral(lambda c, s, r: dot(normal, cross(*wind.moving(c, s, r))))
             size = root(dot(normal, normal))
             area = twice / (2 * size)
             return area, -self.rows[side.surface][6] * area / size
         w = surface.axis
         if isinstance(surface, Pipe):
-            radius, flat = surface.radius, self._turned(wind, surface, side.surface == on)
-            area = -self._integral(edge, lambda c, s, r: flat(c, s, r)[0] * radius, first, last)
-            volume = -self._integral(
-                edge, lambda c, s, r: flat(c, s, r)[0] * (radius + flat(c, s, r)[1]) * radius, first, last
-            )
-            return area, volume
-        k, apex, flat = surface.slope, surface.centre[w], self._turned(wind, surface, side.surface == on)
+            radius, flat = surface.radius, self._turned(wind, surface, own)
+
+            def along(c: Any, s: Any, r: Any) -> Any:
+                height, lean, _ = flat(c, s, r)
+                return height * (radius + lean) * radius
+
+            return -integral(lambda c, s, r: flat(c, s, r)[0] * radius), -integral(along)
+        k, apex, flat = surface.slope, surface.centre[w], self._turned(wind, surface, own)
         slant = root(1 + k * k)
-        area = self._integral(edge, lambda c, s, r: _half_square(flat(c, s, r), apex) * k * slant, first, last)
 
         def leaning(c: Any, s: Any, r: Any) -> Any:
             height, lean, growth = flat(c, s, r)
             away = height - apex
             return (k * apex * away - lean) * away * k * growth / 2
 
-        return area, self._integral(edge, leaning, first, last)
+        return integral(lambda c, s, r: _half_square(flat(c, s, r), apex) * k * slant), integral(leaning)
 
     def _other(self, edge: Edge, on: int) -> Sequence[Number]:
         """The surface that a curve is cut out by: one through it, or the plane in which two equal pipes meet."""
@@ -236,6 +243,16 @@ class Measured:
             self.__dict__["_floats"] = Measured(self.body, self.body.model.parts)
         found: Measured = self.__dict__["_floats"]
         return found
+
+    def _of_a_circle(self, value: Callable[[Any, Any, Any], Any], first: Number, last: Number) -> Number:
+        """The integral of a + b cos + c sin over an angle, by three of its values: what a circle about its own axis adds is
+        of this kind."""
+        one, none = self.zero + 1, self.zero
+        right, left, up = (value(c, s, root) for c, s in ((one, none), (-one, none), (none, one)))
+        middle = (right + left) / 2
+        found = pi_times(last - first) / 180 * middle
+        found = found + (right - middle) * (sin_deg(last) - sin_deg(first))
+        return cast(Number, found - (up - middle) * (cos_deg(last) - cos_deg(first)))
 
     def _integral(self, edge: Edge, value: Callable[[Any, Any, Any], Any], first: Number, last: Number) -> Number:
         if _turns_back(edge):

@@ -36,6 +36,8 @@ class Model:
     linears: list[Triple] = field(default_factory=list)
     rests: list[float] = field(default_factory=list)
     """The same rows by their parts, for one place at a time."""
+    is_flat: list[bool] = field(default_factory=list)
+    """Which of the surfaces are planes."""
     normals: list[tuple[float, float, float]] = field(default_factory=list)
     """Of planes: the linear terms once more, as what can be looked up."""
     same: list[tuple[tuple[int, int], int]] = field(default_factory=list)
@@ -64,6 +66,7 @@ class Model:
         found.rows = table(found.surfaces)
         found.squares, found.linears = found.rows[:, :3].tolist(), found.rows[:, 3:6].tolist()
         found.rests = found.rows[:, 6].tolist()
+        found.is_flat = [isinstance(surface, Flat) for surface in found.surfaces]
         found.normals = [(x, y, z) for x, y, z in found.linears]
         return found
 

@@ -12,10 +12,10 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from wisecompass.geometry.curves_in_space import values
+from wisecompass.geometry.curves_in_space import Array, values
 from wisecompass.geometry.edges import Body, Edge
 from wisecompass.geometry.model import Model, Triple
-from wisecompass.geometry.section import Around, section_at
+from wisecompass.geometry.section import Around, Section, section_at
 from wisecompass.geometry.sight import spans_within
 
 BESIDE = 1e-4
@@ -79,24 +79,18 @@ def _first(leader: list[int], n: int) -> int:
 
 
 def _join(model: Model, places: Sequence[Triple], groups: Sequence[int], leader: list[int]) -> None:
-    """Put together what a straight way leads between."""
-    for i, (place, group) in enumerate(zip(places, groups, strict=True)):
-        for other, other_group in zip(places[:i], groups, strict=False):
-            one, two = _first(leader, group), _first(leader, other_group)
-            if one != two and _leads(model, place, other):
-                leader[one] = two
+    """Put together what a straight way leads between: short ways first, for they lead most often."""
+    pairs = [(math.dist(one, other), i, j) for i, one in enumerate(places) for j, other in enumerate(places[:i])]
+    for _, i, j in sorted(pairs):
+        one, two = _first(leader, groups[i]), _first(leader, groups[j])
+        if one != two and _leads(model, places[i], places[j]):
+            leader[one] = two
 
 
 def _inside_beside(model: Model, edge: Edge) -> Triple | None:
     """A place inside the body close to the middle of an edge."""
     place = edge.curve.at(np.array([edge.middle]))[0]
-    slack = model.near
-    near = np.flatnonzero(((model.lows <= place + slack) & (model.highs >= place - slack)).all(axis=1)).tolist()
-    walled = sorted({k for p in near for k, _ in model.walls[p]})
-    heights = values(model.rows[walled], place[None, :])[0].tolist()
-    section = section_at(
-        model, Around(edge.curve, edge.surfaces, edge.middle, place, dict(zip(walled, heights, strict=True))), near
-    )
+    section = edge.section_at(edge.middle) or _about(model, edge, place)
     if section is None:
         return None
     best, way = 0.0, None
@@ -112,6 +106,17 @@ def _inside_beside(model: Model, edge: Edge) -> Triple | None:
     return found if is_inside(model, found) else None
 
 
+def _about(model: Model, edge: Edge, place: Array) -> Section | None:
+    """What is about a place in the middle of an edge."""
+    slack = model.near
+    near = np.flatnonzero(((model.lows <= place + slack) & (model.highs >= place - slack)).all(axis=1)).tolist()
+    walled = sorted({k for p in near for k, _ in model.walls[p]})
+    heights = values(model.rows[walled], place[None, :])[0].tolist()
+    return section_at(
+        model, Around(edge.curve, edge.surfaces, edge.middle, place, dict(zip(walled, heights, strict=True))), near
+    )
+
+
 def is_inside(model: Model, place: Triple) -> bool:
     """Whether the last part that holds a place was added."""
     inside = False
@@ -125,10 +130,12 @@ def is_inside(model: Model, place: Triple) -> bool:
 def _leads(model: Model, start: Triple, end: Triple) -> bool:
     """Whether the straight way between two places stays inside."""
     way = [b - a for a, b in zip(start, end, strict=True)]
+    ends_at = np.array([start, end])
+    near = ((model.lows <= ends_at.max(axis=0)) & (model.highs >= ends_at.min(axis=0))).all(axis=1)
     spans = [
         (p, max(low, 0.0), min(high, 1.0))
-        for p, walls in enumerate(model.walls)
-        for low, high in spans_within(model, walls, start, way, [0.0, 0.0, 0.0])
+        for p in np.flatnonzero(near).tolist()
+        for low, high in spans_within(model, model.walls[p], start, way, [0.0, 0.0, 0.0])
         if high > 0.0 and low < 1.0
     ]
     ends = sorted({0.0, 1.0, *(end for _, *both in spans for end in both)})

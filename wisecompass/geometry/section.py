@@ -5,10 +5,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from wisecompass.geometry.curves_in_space import Array, Curve
 from wisecompass.geometry.model import Model, Pair, Triple
+from wisecompass.geometry.surfaces import across
 
 TOUCHING = 0.1
 """The share of one place within which a surface runs through a place."""
@@ -40,6 +41,17 @@ class Section:
     inside: list[bool]
     slopes: dict[int, Pair]
     through: tuple[int, ...]
+    at: float = 0.0
+    """The place, in the curve's measure."""
+
+    def turned(self, axis: int, angle: float) -> Section:
+        """The same further round a circle about an axis, where all faces are round about that."""
+        u, v = across(axis)
+        c, s = math.cos(angle), math.sin(angle)
+        first, second = list(self.first), list(self.second)
+        for way in (first, second):
+            way[u], way[v] = c * way[u] - s * way[v], s * way[u] + c * way[v]
+        return replace(self, first=first, second=second, at=self.at + angle)
 
 
 @dataclass(frozen=True)

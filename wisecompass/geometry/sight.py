@@ -11,6 +11,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import product
 from typing import TypeAlias
 
@@ -40,10 +41,17 @@ class Run:
     contour: bool
 
     def places(self, chords: int = 1) -> Array:
-        """Places along it, evenly in its edge's own measure."""
-        if chords == 1:
-            return np.array([self.edge.curve.place(self.low), self.edge.curve.place(self.high)])
-        return self.edge.curve.at(np.linspace(self.low, self.high, chords + 1))
+        """Places along it, evenly in its edge's own measure; remembered."""
+        if chords not in self._places:
+            if chords == 1:
+                self._places[1] = np.array([self.edge.curve.place(self.low), self.edge.curve.place(self.high)])
+            else:
+                self._places[chords] = self.edge.curve.at(np.linspace(self.low, self.high, chords + 1))
+        return self._places[chords]
+
+    @cached_property
+    def _places(self) -> dict[int, Array]:
+        return {}
 
     @property
     def closes(self) -> bool:
@@ -107,11 +115,11 @@ def _which_are_seen(body: Body, sight: Sight, several: Sequence[Piece]) -> list[
     known: dict[int, list[list[float]]] = {}
     for n, ((edge, low, high, _), place) in enumerate(zip(several, places.tolist(), strict=True)):
         eye, reach = sight.towards(place)
-        section = edge.section
+        section = edge.section_at((low + high) / 2)
         if section is None:
             section = _section(model, edge, (low + high) / 2, places[n])
             asides = [] if section is None else _free_sides(section, eye)
-        elif math.isfinite(reach):
+        elif math.isfinite(reach) or not edge.curve.is_straight:
             asides = _free_sides(section, eye)
         else:  # the same arrangement is seen alike everywhere
             if id(section.inside) not in known:
@@ -205,15 +213,29 @@ def _is_blocked(model: Model, before: Sequence[int], place: Triple, eye: Triple,
 def spans_within(model: Model, walls: Sequence[tuple[int, float]], place: Triple, eye: Triple, aside: Triple) -> list[Span]:
     """Where a line from a place runs within a part, in units of its way; ``aside`` tells which side counts where it
     touches."""
-    found: list[Span] = [(-math.inf, math.inf)]
+    low, high = -math.inf, math.inf
+    (x, y, z), (u, v, w) = place, eye
     for k, way in walls:
-        square, linear = model.squares[k], model.linears[k]
-        a = b = 0.0
-        c = model.rests[k]
-        for q, m, p, d in zip(square, linear, place, eye, strict=True):
-            a += q * d * d
-            b += (2 * q * p + m) * d
-            c += (q * p + m) * p
+        if not model.is_flat[k]:
+            continue
+        nx, ny, nz = model.linears[k]
+        b, c = (nx * u + ny * v + nz * w) * way, (nx * x + ny * y + nz * z + model.rests[k]) * way
+        if b > 1e-12:
+            high = min(high, -c / b)
+        elif b < -1e-12:
+            low = max(low, -c / b)
+        elif (c if abs(c) > model.near else _leaning(model, k, place, aside) * way) >= 0:
+            return []
+        if low >= high:
+            return []
+    found: list[Span] = [(low, high)]
+    for k, way in walls:
+        if model.is_flat[k]:
+            continue
+        (p, q, r), (nx, ny, nz) = model.squares[k], model.linears[k]
+        a = p * u * u + q * v * v + r * w * w
+        b = (2 * p * x + nx) * u + (2 * q * y + ny) * v + (2 * r * z + nz) * w
+        c = (p * x + nx) * x + (q * y + ny) * y + (r * z + nz) * z + model.rests[k]
         found = [
             (max(low, start), min(high, end))
             for low, high in found

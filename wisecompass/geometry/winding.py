@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from wisecompass.arithmetic import Number, roughly
+from wisecompass.arithmetic import Number, is_zero, roughly
 from wisecompass.geometry.solving import dot
 from wisecompass.geometry.surfaces import Pipe, across
 
@@ -15,6 +15,13 @@ class Winding:
 
     def __init__(self, on: Any, other: Sequence[Number], second: bool) -> None:
         self.on, self.other, self.second = on, other, second
+        self._is_curved = any(roughly(q) != 0 for q in other[:3])
+
+    @property
+    def is_level(self) -> bool:
+        """Whether a plane cuts it that is square to the axis: a circle about it."""
+        u, v = across(self.on.axis)
+        return all(is_zero(q) for q in (*self.other[:3], self.other[3 + u], self.other[3 + v]))
 
     def _terms(self, c: Any, s: Any) -> tuple[list[Any], list[Any], list[Any], list[Any]]:
         """Where a generator begins and its way, and how both grow with the angle."""
@@ -46,10 +53,6 @@ class Winding:
         c = c + sum(q * p * p for q, p in zip(square, start, strict=True))
         half = root_of(b * b - 4 * a * c)
         return ((-b - half) if not self.second else (half - b)) / (2 * a), (-half if not self.second else half)
-
-    @property
-    def _is_curved(self) -> bool:
-        return any(roughly(q) != 0 for q in self.other[:3])
 
     def moving(self, c: Any, s: Any, root_of: Callable[[Any], Any]) -> tuple[tuple[Any, Any, Any], tuple[Any, Any, Any]]:
         """A place, and how it grows with the angle."""

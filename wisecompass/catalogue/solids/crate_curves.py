@@ -112,7 +112,7 @@ class Plotted(Pierced):
         ]
         name = b.unique("curve")
         b.fair_curve(lambda: list(parts), points, name, closed=edge.closes)
-        chords = [spot(low + (high - low) * k / 64) for k in range(65)]
+        chords = [frame.spot(self._from_low(at)) for at in edge.places(64).tolist()]
         view.drawn.append(Drawn(name, chords[0], chords=chords))
 
     def _on_curve(self, view: Viewed, edge: Edge, t: float, k: int | None) -> Point:

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Any
 
 from wisecompass.arithmetic import roughly
 from wisecompass.drafting.crating import BOTTOM, FRONT, LEFT, REAR, RIGHT, TOP, Frame
+from wisecompass.drafting.wanted import heed
 from wisecompass.geometry.parts import Part, bounds
 
 if TYPE_CHECKING:
@@ -106,19 +107,24 @@ def _reach(body: Body, axis: int) -> tuple[float, float]:
 
     found = [float(corner[axis]) for corner in body.corners]
     found += [apex[axis] for apex in apexes(body.model)]
+    least, most = min(found, default=math.inf), max(found, default=-math.inf)
     for edge in body.edges:
         curve = edge.curve
         if not isinstance(curve, Wound):
             continue
         heights = edge.places(SAMPLED)[:, axis]
+        between = float(np.nanmax(np.abs(np.diff(heights))))  # no higher does it go between two of its places
         step = (edge.high - edge.low) / SAMPLED
         for at, highest in ((int(np.nanargmin(heights)), False), (int(np.nanargmax(heights)), True)):
+            if least <= heights[at] - between if not highest else most >= heights[at] + between:
+                continue
             middle = edge.low + step * at
             low, high = (middle - step, middle + step)
             if not edge.closes:
                 low, high = max(low, edge.low), min(high, edge.high)
-            found.append(extreme(lambda t, curve=curve: curve.place(t)[axis], low, high, highest)[1])  # type: ignore[misc]
-    return (min(found), max(found)) if found else (0.0, 0.0)
+            turns = extreme(lambda t, curve=curve: curve.place(t)[axis], low, high, highest)[1]  # type: ignore[misc]
+            least, most = min(least, turns), max(most, turns)
+    return (least, most) if least <= most else (0.0, 0.0)
 
 
 def apexes(model: Model) -> list[tuple[float, float, float]]:
@@ -150,6 +156,7 @@ def shown(parts: tuple[Part, ...], frame: Frame) -> tuple[Run, ...]:
     """The pieces that a view shows, seen ones first."""
     from wisecompass.geometry.sight import runs
 
+    heed()
     found = runs(plan_of(parts).body, frame.sight)
     return tuple(sorted(found, key=lambda run: not run.seen))
 
