@@ -111,6 +111,19 @@ class Glances(Typing):
         self.session.undo()
         self.assertEqual(self.fourth(), "box 40 30 35 at 50 10 12")
 
+    def test_the_cursor_stays_where_a_key_cannot_be_shown_at_a_glance(self) -> None:
+        """What was shown at a glance is drawn first then, and the brief follows that: the line says what is typed now."""
+        field = self.window.brief.fields["parts"]
+        assert isinstance(field, PartsList)
+        row = field.rows[3]
+        row.setFocus()
+        row.setCursorPosition(len("box 4"))
+        with patch("wisecompass.desk.session.FOLLOW_WITHIN", 0.0):  # nothing waits for a pause
+            for n, can in enumerate((True, False, True, False, False), 1):
+                with patch.object(self.session.glancing, "takes", self.session.glancing.takes if can else lambda *_: False):
+                    QTest.keyClick(row, Qt.Key.Key_Up)
+                self.assertEqual((row.text(), row.cursorPosition()), (f"box {40 + n} 30 35 at 50 10 12", len("box 40")))
+
     def test_undo_turning_and_saving_take_what_is_typed_first(self) -> None:
         self.nudge()
         self.session.undo()

@@ -123,6 +123,8 @@ class Session(QObject):
         self._work = work if isinstance(work, Work) else Work.on(work, path, place=(sheet, 0))
         self.place = self._work.history.now.place
         self.pending: dict[str, str] = {}
+        self._just_typed: tuple[str, str] | None = None
+        """What is being taken, before it is anywhere else: whoever looks meanwhile sees what was typed."""
         self.glancing = Glancing(self)
         self._looking = False
         self.trouble: WiseCompassError | None = None
@@ -261,6 +263,8 @@ class Session(QObject):
 
     def given_text(self, name: str) -> str:
         """A given as it stands in the brief: as typed, even where it does not work."""
+        if self._just_typed is not None and self._just_typed[0] == name:
+            return self._just_typed[1]
         if name in self.pending:
             return self.pending[name]
         for item in self.problem.given_list:
@@ -278,6 +282,13 @@ class Session(QObject):
     def set_given(self, name: str, text: str) -> None:
         """Take a given as typed; the sheet follows if it admits a figure. A word that leads to another problem about the
         same thing turns the figure into that."""
+        self._just_typed = name, text
+        try:
+            self._take_or_glance(name, text)
+        finally:
+            self._just_typed = None
+
+    def _take_or_glance(self, name: str, text: str) -> None:
         if self._may_glance and self.glancing.takes(self._work.folio, self._page, name, text):
             self.pending[name] = text
             self._stop_asking()
