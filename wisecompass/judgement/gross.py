@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from scipy.special import ndtr
@@ -38,16 +39,22 @@ class Wrong:
         Raises:
             BadGiven: no such figure.
         """
-        return np.array([self._row(name) for name in names])
+        rows = [self._rows.get(name, -1) for name in names]
+        found = self.values[rows]
+        for n in (n for n, row in enumerate(rows) if row < 0):
+            found[n] = self._between(names[n])
+        return np.asarray(found)
 
-    def _row(self, name: str) -> Floats:
-        if name in self.names:
-            return np.asarray(self.values[self.names.index(name)])
+    @cached_property
+    def _rows(self) -> dict[str, int]:
+        return {name: n for n, name in enumerate(self.names)}
+
+    def _between(self, name: str) -> Floats:
         for mark in "–-":
             first, _, second = name.partition(mark)
             if {f"{first}.x", f"{second}.x"} <= set(self.names):
-                (ax, ay), (bx, by) = ((self._row(f"{letter}.x"), self._row(f"{letter}.y")) for letter in (first, second))
-                return np.hypot(bx - ax, by - ay)
+                ax, ay, bx, by = self.values[[self._rows[f"{letter}.{axis}"] for letter in (first, second) for axis in "xy"]]
+                return np.asarray(np.hypot(bx - ax, by - ay))
         raise BadGiven(name, f"“{name}” is not known of this sheet")
 
 

@@ -132,7 +132,20 @@ class Strays:
     the greatest or least of several."""
 
     def row(self, name: str) -> int:
-        return self.names.index(name)
+        """Which row a figure has.
+
+        Raises:
+            KeyError: it is none of these.
+        """
+        return self._rows[name]
+
+    def rows(self, names: Sequence[str]) -> NDArray[np.intp]:
+        """The rows of several figures, -1 for what is none."""
+        return np.array([self._rows.get(name, -1) for name in names], dtype=np.intp)
+
+    @cached_property
+    def _rows(self) -> dict[str, int]:
+        return {name: n for n, name in enumerate(self.names)}
 
 
 def probe(sheet: OnPaper, hand: Hand = ORDINARY, about: int = 0) -> Strays:

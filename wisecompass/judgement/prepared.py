@@ -76,7 +76,8 @@ class Prepared:
 
     def is_wild(self, name: str) -> bool:
         """Whether a figure magnifies a hair."""
-        return name in self.honest.names and not np.isfinite(self.swell[0, self.honest.row(name)])
+        (row,) = self.honest.rows([name])
+        return bool(row >= 0 and not np.isfinite(self.swell[0, row]))
 
 
 def prepare(sheet: OnPaper, hand: Hand = ORDINARY) -> Prepared:
@@ -173,16 +174,17 @@ BY_CHANCE = 0.15
 
 def _tried(tried: Mapping[str, Any], honest: Strays, added: Floats) -> tuple[Floats, Floats]:
     """How many times more random hands stray than is added up, and by how much their mean is off."""
+    values = np.array([np.broadcast_to(np.asarray(tried[name], dtype=float), TRIED)[1:] for name in honest.names])
     swell, lean = np.ones(len(honest.names)), np.zeros(len(honest.names))
-    for n, name in enumerate(honest.names):
-        values = np.broadcast_to(np.asarray(tried[name], dtype=float), TRIED)[1:]
-        if np.isnan(values).any() or not np.isfinite(added[n]):
-            swell[n] = np.inf
-        elif added[n] > 0:
-            seen, off = float(np.std(values)) / added[n], float(np.mean(values)) - honest.steady[n]
-            far = np.quantile(np.abs(values - np.mean(values)), 0.999) > TAILS * max(float(np.std(values)), 1e-12)
-            wild = seen > WILD or seen < TAME or abs(off) > AWAY * added[n] or far
-            swell[n], lean[n] = np.inf if wild else max(1.0, seen), off
+    lost = np.isnan(values).any(axis=1) | ~np.isfinite(added)
+    swell[lost] = np.inf
+    told = np.flatnonzero(~lost & (added > 0))
+    middles, spreads = values[told].mean(axis=1), values[told].std(axis=1)
+    away = np.abs(values[told] - middles[:, None])
+    far = np.quantile(away, 0.999, axis=1) > TAILS * np.maximum(spreads, 1e-12)
+    seen, off = spreads / added[told], middles - honest.steady[told]
+    wild = (seen > WILD) | (seen < TAME) | (np.abs(off) > AWAY * added[told]) | far
+    swell[told], lean[told] = np.where(wild, np.inf, np.maximum(1.0, seen)), off
     return swell, lean
 
 
@@ -195,14 +197,12 @@ def rows_of(strays: Strays, name: str) -> tuple[float, Floats]:
     Raises:
         BadGiven: no such figure.
     """
-    if name in strays.names:
-        row = strays.row(name)
+    (row,) = strays.rows([name])
+    if row >= 0:
         return float(strays.steady[row]), strays.moves[row]
     pair = _PAIR.fullmatch(name)
-    if pair and all(f"{letter}.x" in strays.names and f"{letter}.y" in strays.names for letter in pair.groups()):
-        (ax, ay), (bx, by) = (
-            (strays.row(f"{letter}.x"), strays.row(f"{letter}.y")) for letter in (pair.group(1), pair.group(2))
-        )
+    if pair and (ends := strays.rows([f"{letter}.{axis}" for letter in pair.groups() for axis in "xy"])).min() >= 0:
+        ax, ay, bx, by = ends
         with np.errstate(all="ignore"):
             dx, dy = strays.steady[bx] - strays.steady[ax], strays.steady[by] - strays.steady[ay]
             away = float(np.hypot(dx, dy))
@@ -212,6 +212,19 @@ def rows_of(strays: Strays, name: str) -> tuple[float, Floats]:
         return away, moves
     known = ", ".join(n for n in strays.names if "." not in n)
     raise BadGiven(name, f"“{quoted(name)}” cannot be measured on this sheet; it has {known}, and distances such as A-B")
+
+
+def table_of(strays: Strays, names: Sequence[str]) -> tuple[Floats, Floats]:
+    """The same of several figures: their values, and a row for each of what every stray does to it; not a number where a
+    drawing has no such figure."""
+    rows = strays.rows(names)
+    values, moves = strays.steady[rows], strays.moves[rows]
+    for n in np.flatnonzero(rows < 0).tolist():
+        try:
+            values[n], moves[n] = rows_of(strays, names[n])
+        except BadGiven:
+            values[n], moves[n] = np.nan, np.nan
+    return values, moves
 
 
 def can_be_measured(prepared: Prepared) -> list[str]:
@@ -248,16 +261,16 @@ class OfSize(NamedTuple):
 
 
 def of_size(prepared: Prepared, names: Sequence[str], size: float) -> OfSize:
-    rows = [prepared.honest.row(name) if name in prepared.honest.names else -1 for name in names]
-    one, two = (np.where(np.isfinite(row), row, WILD) for row in prepared.swell)
-    rough = np.clip(np.log2(size), 0.0, 1.0)
-    swell = np.array([1.0 if row < 0 else one[row] ** (1 - rough) * two[row] ** rough for row in rows])
-    lean = np.array([0.0 if row < 0 else prepared.lean[row] * size * size for row in rows])
+    """What hands of a size, as a share of the one that is told, do to figures."""
+    rows = prepared.honest.rows(names)
+    known, rough = rows >= 0, float(np.clip(np.log2(size), 0.0, 1.0))
+    one, two = np.where(np.isfinite(prepared.swell[:, rows]), prepared.swell[:, rows], WILD)
+    swell = np.where(known, one ** (1 - rough) * two**rough, 1.0)
+    lean = np.where(known, prepared.lean[rows] * size * size, 0.0)
     apart = np.array([float(name not in prepared.apart) for name in names])
     more = np.zeros((len(names), len(names)))
-    known = [n for n, row in enumerate(rows) if row >= 0]
     if prepared.more.size:
-        at = np.ix_([rows[n] for n in known], [rows[n] for n in known])
+        at = np.ix_(rows[known], rows[known])
         one, other = (each[at] * (size / tried) ** 4 for each, tried in zip(prepared.more, TRIED_SIZES, strict=True))
         more[np.ix_(known, known)] = one * (1 - rough) + other * rough
     return OfSize(size, float(_SIZE_PRIORS[np.argmin(np.abs(SIZES - size))]), swell, lean, apart, more)

@@ -12,12 +12,12 @@ from typing import NamedTuple, TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.linalg import solve_triangular
-from scipy.special import gammaincc, logsumexp
+from scipy.linalg.lapack import dtrtrs
+from scipy.special import gammaincc
 
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.judgement.gross import ALL_PLACES, CHANCES, GROSS, STEADY, WIDTHS
-from wisecompass.judgement.hands import Floats, Strays
+from wisecompass.judgement.hands import Floats
 from wisecompass.judgement.prepared import (
     MOST_TOGETHER,
     READ_LENGTH,
@@ -29,6 +29,7 @@ from wisecompass.judgement.prepared import (
     of_size,
     read_spread,
     rows_of,
+    table_of,
 )
 from wisecompass.judgement.slips import Mistake
 
@@ -155,14 +156,14 @@ def judge(prepared: Prepared, measured: Mapping[str, Reading]) -> Verdict:
     names = [name for name in measured if name not in wild]
     if len(names) > MOST_TOGETHER:
         names = [name for name in names if name not in prepared.spare]
-    ones = {name: _one(prepared, name, measured[name]) for name in measured}
+    ones = _ones(prepared, measured)
     if not names:
         return Verdict("cannot tell", (), ones, _first_to_measure(prepared, measured), wild)
     values = np.array([measured[name].value for name in names])
     reads = np.array([_read(prepared, name, measured[name]) for name in names])
-    sizes = [of_size(prepared, names, float(size)) for size in SIZES]
-    causes = _weigh(prepared, names, values, reads, sizes)
-    tail = _tail(prepared, names, values, reads, sizes)
+    honest = _honest(prepared, names, values, reads)
+    causes = _weigh(honest)
+    tail = _tail(honest)
     return _concluded(prepared, names, ones, causes, tail, wild)
 
 
@@ -171,100 +172,180 @@ def _read(prepared: Prepared, name: str, reading: Reading) -> float:
     return reading.spread if reading.spread is not None else read_spread(prepared, name, rows_of(prepared.honest, name)[0])
 
 
-def _one(prepared: Prepared, name: str, reading: Reading) -> One:
-    true, moves = rows_of(prepared.honest, name)
-    swell = 99.0 if prepared.is_wild(name) else float(of_size(prepared, [name], 1.0).swell[0])
-    own = np.sqrt(np.sum(moves * moves)) * swell
-    spread = float(np.hypot(own, _read(prepared, name, reading)))
-    return One(reading.value, true, spread, abs(reading.value - true) <= 1.959964 * spread)
+def _ones(prepared: Prepared, measured: Mapping[str, Reading]) -> dict[str, One]:
+    """Every measured figure for itself."""
+    names = list(measured)
+    true, moves = table_of(prepared.honest, names)
+    for name in np.array(names)[np.isnan(true)].tolist():
+        rows_of(prepared.honest, name)  # says what can be measured
+    wild = np.array([prepared.is_wild(name) for name in names])
+    own = np.sqrt(np.sum(moves * moves, axis=1)) * np.where(wild, 99.0, of_size(prepared, names, 1.0).swell)
+    found = {}
+    for name, at, spread in zip(names, true.tolist(), own.tolist(), strict=True):
+        value, wide = measured[name].value, float(np.hypot(spread, _read(prepared, name, measured[name])))
+        found[name] = One(value, at, wide, abs(value - at) <= 1.959964 * wide)
+    return found
 
 
-def _moves(strays: Strays, names: Sequence[str]) -> tuple[Floats, Floats]:
-    rows = [rows_of(strays, name) for name in names]
-    return np.array([value for value, _ in rows]), np.array([moves for _, moves in rows])
+def _log_sum(logs: Floats) -> float:
+    """Logarithm of the sum of what has these logarithms."""
+    most = float(logs.max(initial=-np.inf))
+    return most + float(np.log(np.exp(logs - most).sum())) if np.isfinite(most) else most
+
+
+def _lowered(covariance: Floats) -> Floats | None:
+    """The lower triangle whose square a covariance is; None where it is none."""
+    if not np.isfinite(covariance).all():
+        return None
+    try:
+        return np.asarray(np.linalg.cholesky(covariance))
+    except np.linalg.LinAlgError:
+        return None
+
+
+def _whitened(low: Floats, off: Floats) -> Floats:
+    """What is off, one column or several, in standard deviations that do not hang together."""
+    return np.asarray(dtrtrs(low.T, off, lower=0, trans=1)[0])  # LAPACK reads rows as columns
 
 
 def _log_normal(off: Floats, covariance: Floats) -> float:
     """Logarithm of the density of Gauss's law."""
-    if not (np.isfinite(off).all() and np.isfinite(covariance).all()):
-        return -np.inf
-    try:
-        low = np.linalg.cholesky(covariance)
-    except np.linalg.LinAlgError:
-        return -np.inf
-    z = solve_triangular(low, off, lower=True, check_finite=False)
-    return float(-0.5 * z @ z - np.log(np.diag(low)).sum() - 0.5 * len(off) * np.log(2 * np.pi))
+    low = _lowered(covariance) if np.isfinite(off).all() else None
+    return -np.inf if low is None else _log_of(low, _whitened(low, off))
 
 
-def _weigh(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floats, sizes: Sequence[OfSize]) -> list[Cause]:
-    """All explanations with their shares, the likeliest first."""
-    mean, moves = _moves(prepared.honest, names)
+def _log_of(low: Floats, white: Floats) -> float:
+    return float(-0.5 * white @ white - np.log(np.diagonal(low)).sum() - 0.5 * len(white) * np.log(2 * np.pi))
+
+
+class _Size(NamedTuple):
+    """Honest hands of one size: by how much what was measured is off as they stray, in standard deviations that do not hang
+    together, and the logarithm of how likely that is."""
+
+    hands: OfSize
+    low: Floats
+    white: Floats
+    log: float
+
+
+class _Honest(NamedTuple):
+    """What was measured, against honest hands of every size: by how much it is off, and how that spreads."""
+
+    prepared: Prepared
+    names: Sequence[str]
+    values: Floats
+    mean: Floats
+    moves: Floats
+    noise: Floats
+    """What readings and the place of the sheet add."""
+    sizes: Sequence[OfSize]
+    spreads: Floats
+    """(sizes, figures, figures)"""
+    told: Sequence[_Size | None]
+    """Size by size; None where that cannot be told."""
+    reads: Floats
+
+    @property
+    def priors(self) -> Floats:
+        return np.array([each.prior for each in self.sizes])
+
+
+def _honest(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floats) -> _Honest:
+    sizes = [of_size(prepared, names, float(size)) for size in SIZES]
+    mean, moves = table_of(prepared.honest, names)
     noise = np.diag(reads**2) + _free(prepared, names, mean)
-    added = moves @ moves.T
-    honest = [(values - mean - each.lean, _spread(added, each)) for each in sizes]
-    priors = np.array([each.prior for each in sizes])
-    chances = [_log_normal(off, spread + noise) for off, spread in honest]
+    spreads = _spreads(moves @ moves.T, sizes)
+    told: list[_Size | None] = []
+    for hands, spread in zip(sizes, spreads, strict=True):
+        off = values - mean - hands.lean
+        low = _lowered(spread + noise) if np.isfinite(off).all() else None
+        white = None if low is None else _whitened(low, off)
+        told.append(None if low is None or white is None else _Size(hands, low, white, _log_of(low, white)))
+    return _Honest(prepared, names, values, mean, moves, noise, sizes, spreads, told, reads)
+
+
+def _weigh(of: _Honest) -> list[Cause]:
+    """All explanations with their shares, the likeliest first."""
+    prepared, names = of.prepared, of.names
     within = Cause("within", "within hand error", 0.0)
-    logs: list[tuple[Cause, float]] = [(within, np.log(HONEST) + logsumexp(priors + chances))]
-    groups = _alike([each for each in prepared.mistakes if _shows(each, names, mean)], names)
+    chances = np.array([-np.inf if each is None else each.hands.prior + each.log for each in of.told])
+    logs: list[tuple[Cause, float]] = [(within, np.log(HONEST) + _log_sum(chances))]
+    drawn = [_Drawn(each, *table_of(each.strays, names)) for each in prepared.mistakes]
+    groups = _alike([each for each in drawn if each.shows(of.mean)])
     if len(names) > MANY_MORE:
-        groups = _nearest(groups, names, values, honest[len(honest) // 2][1] + noise)
+        groups = _nearest(groups, of.values, of.spreads[len(of.spreads) // 2] + of.noise)
+    shares = np.log([1 - STRAGGLING, STRAGGLING])[:, None]
     for alike in groups:
-        first = alike[0]
-        drawn = _of_mistake(first, names, values, [spread for _, spread in honest], sizes)
-        every = tuple(each.words for each in alike)
+        first = alike[0].mistake
+        off, spreads = _of_mistake(alike[0], of)
+        every = tuple(each.mistake.words for each in alike)
         more = f"; or {len(every) - TOGETHER} more" if len(every) > TOGETHER else ""
         words = "; or: ".join(every[:TOGETHER]) + more
         cause = Cause("slip", words, 0.0, first.step, first.fork, alike=every)
         prior = np.log(SLIPS * len(alike) / max(1, len(prepared.mistakes)))
-        tails = np.array([[_log_normal(off, wide * far + noise) for off, wide in drawn] for far in (1.0, LONG)])
-        shares = np.log(np.array([[1 - STRAGGLING], [STRAGGLING]]))
-        logs.append((cause, prior + logsumexp(priors + shares + tails)))
-    logs += _steps(prepared, names, moves, noise, honest, sizes)
-    scales = np.array([max(WIDE / READ_LENGTH * read, abs(at) / 4) for read, at in zip(reads, mean, strict=True)])
-    other = _log_normal(values - mean, _spread(added, of_size(prepared, names, 1.0)) + noise + np.diag(scales**2))
+        tails = np.array([[_log_normal(off, spread * far + of.noise) for spread in spreads] for far in (1.0, LONG)])
+        logs.append((cause, prior + _log_sum(of.priors + shares + tails)))
+    logs += _steps(of)
+    scales = np.array([max(WIDE / READ_LENGTH * read, abs(at) / 4) for read, at in zip(of.reads, of.mean, strict=True)])
+    ordinary = _spreads(of.moves @ of.moves.T, [of_size(prepared, names, 1.0)])
+    other = _log_normal(of.values - of.mean, ordinary[0] + of.noise + np.diag(scales**2))
     logs.append((Cause("else", "something else", 0.0), np.log(ELSE) + other))
-    total = logsumexp([log for _, log in logs])
+    total = _log_sum(np.array([log for _, log in logs]))
     found = [replace(cause, share=float(np.exp(log - total))) for cause, log in logs if np.isfinite(log)]
     return sorted(found, key=lambda cause: -cause.share)
 
 
-def _spread(added: Floats, hands: OfSize) -> Floats:
-    """The covariance of figures by hands of one size; ``added`` is that of their strays."""
-    swell = hands.swell * hands.size
-    whole, together = added * np.outer(swell, swell), np.outer(hands.apart, hands.apart)
-    return np.asarray(np.where(together > 0, whole, np.diag(np.diag(whole)))) + hands.more
+def _spreads(added: Floats, sizes: Sequence[OfSize]) -> Floats:
+    """The covariances of figures by hands of several sizes; ``added`` is that of their strays."""
+    swell = np.array([each.swell * each.size for each in sizes])
+    whole = added * swell[:, :, None] * swell[:, None, :]
+    apart = sizes[0].apart
+    alone = np.outer(apart, apart) + np.eye(len(apart)) <= 0
+    return np.asarray(np.where(alone, 0.0, whole) + np.array([each.more for each in sizes]))
 
 
-def _alike(known: Sequence[Mistake], names: Sequence[str]) -> list[list[Mistake]]:
+class _Drawn(NamedTuple):
+    """A mistake with its drawing of what was measured: not a number where that has it not."""
+
+    mistake: Mistake
+    values: Floats
+    moves: Floats
+
+    def shows(self, mean: Floats) -> bool:
+        """Whether it moves anything of what was measured, and all of that is known of it."""
+        there = np.isfinite(self.values)
+        return bool(there.any() and (np.abs(self.values - mean)[there] > 1e-6).any())
+
+
+def _alike(known: Sequence[_Drawn]) -> list[list[_Drawn]]:
     """Mistakes together that come to the same in all that was measured."""
-    found: list[tuple[Floats, list[Mistake]]] = []
+    found: list[list[_Drawn]] = []
+    firsts = np.zeros((0, len(known[0].values) if known else 0))
     for each in known:
-        steady = _steady(each.strays, names)
-        twin = next((group for at, group in found if np.allclose(at, steady, rtol=1e-6, atol=1e-6, equal_nan=True)), None)
-        if twin is None:
-            found.append((steady, [each]))
+        near = np.abs(each.values - firsts) <= 1e-6 + 1e-6 * np.abs(each.values)
+        twins = np.flatnonzero((near | (np.isnan(each.values) & np.isnan(firsts))).all(axis=1))
+        if twins.size:
+            found[twins[0]].append(each)
         else:
-            twin.append(each)
-    return [group for _, group in found]
+            found.append([each])
+            firsts = np.concatenate([firsts, each.values[None]])
+    return found
 
 
-MANY_MORE, NEAREST = 120, 4
+MANY_MORE, NEAREST = 60, 5
 """Where more figures than this are measured, only so many mistakes are weighed: those whose drawings come nearest."""
 
 
-def _nearest(
-    groups: Sequence[list[Mistake]], names: Sequence[str], values: Floats, covariance: Floats
-) -> list[list[Mistake]]:
+def _nearest(groups: Sequence[list[_Drawn]], values: Floats, covariance: Floats) -> list[list[_Drawn]]:
     """The mistakes whose drawings come nearest to what was measured, as honest hands stray."""
     if len(groups) <= NEAREST:
         return list(groups)
-    steady = np.array([_steady(each[0].strays, names) for each in groups])
+    steady = np.array([each[0].values for each in groups])
     off = np.where(np.isfinite(steady), values - steady, 0.0)
-    try:
-        away = solve_triangular(np.linalg.cholesky(covariance), off.T, lower=True, check_finite=False)
-    except np.linalg.LinAlgError:
+    low = _lowered(covariance)
+    if low is None:
         return list(groups)
+    away = _whitened(low, off.T)
     return [groups[n] for n in np.argsort(np.sum(away * away, axis=0))[:NEAREST]]
 
 
@@ -291,44 +372,18 @@ def _free(prepared: Prepared, names: Sequence[str], mean: Floats) -> Floats:
     return found
 
 
-def _shows(mistake: Mistake, names: Sequence[str], mean: Floats) -> bool:
-    """Whether a mistake moves anything of what was measured, and all of that is known of it."""
-    values = _steady(mistake.strays, names)
-    return bool(np.isfinite(values).any() and (np.abs(values - mean)[np.isfinite(values)] > 1e-6).any())
-
-
-def _steady(strays: Strays, names: Sequence[str]) -> Floats:
-    found = []
-    for name in names:
-        try:
-            found.append(rows_of(strays, name)[0])
-        except BadGiven:
-            found.append(np.nan)
-    return np.array(found)
-
-
-def _of_mistake(
-    mistake: Mistake, names: Sequence[str], values: Floats, honest: Sequence[Floats], sizes: Sequence[OfSize]
-) -> list[tuple[Floats, Floats]]:
+def _of_mistake(drawn: _Drawn, of: _Honest) -> tuple[Floats, Floats]:
     """By how much what was measured misses a mistake's drawing, and how that strays by hands of each size; figures that
     nobody knows of it may be anything."""
-    mean, moves = _steady(mistake.strays, names), _moves(mistake.strays, names)[1]
-    unknown = ~(np.isfinite(mean) & np.isfinite(moves).all(axis=1))
-    off = np.where(unknown, 0.0, values - np.where(unknown, 0.0, mean))
-    wide, added = np.diag(np.where(unknown, 100.0, 0.0) ** 2), moves @ moves.T
-    spreads = honest if unknown.any() else [_spread(added, each) for each in sizes]
-    return [(off, spread + wide) for spread in spreads]
+    unknown = ~(np.isfinite(drawn.values) & np.isfinite(drawn.moves).all(axis=1))
+    off = np.where(unknown, 0.0, of.values - np.where(unknown, 0.0, drawn.values))
+    spreads = of.spreads if unknown.any() else _spreads(drawn.moves @ drawn.moves.T, of.sizes)
+    return off, spreads + np.diag(np.where(unknown, 100.0, 0.0) ** 2)
 
 
-def _steps(
-    prepared: Prepared,
-    names: Sequence[str],
-    moves: Floats,
-    noise: Floats,
-    honest: Sequence[tuple[Floats, Floats]],
-    sizes: Sequence[OfSize],
-) -> list[tuple[Cause, float]]:
+def _steps(of: _Honest) -> list[tuple[Cause, float]]:
     """Every told step, with the chance that one of its strays is far too great, whichever and by however much."""
+    prepared, moves = of.prepared, of.moves
     sheet, draws = prepared.sheet, prepared.honest.draws
     skill = prepared.hand.on_paper(sheet.scale)
     units = np.array([getattr(skill, draw.part) for draw in draws])
@@ -336,29 +391,24 @@ def _steps(
     if not used.size:
         return []
     scale = np.array([1.0 if draws[n].part == "protractor" else sheet.scale for n in used])
-    drawn = prepared.wrong is not None and len(names) ** 2 * used.size <= AS_DRAWN
-    gone = _Gone(prepared, names, used, moves[:, used] / units[used], scale, noise, honest, sizes)
+    drawn = prepared.wrong is not None and len(of.names) ** 2 * used.size <= AS_DRAWN
+    gone = _Gone(of, used, moves[:, used] / units[used], scale)
     every, sized = _as_drawn(gone) if drawn else _as_they_begin(gone)
     told = np.array([sheet.told_step(draws[n].step) for n in used])
     found = []
     for step in dict.fromkeys(told.tolist()):
         mine, by = every[:, :, told == step], sized[:, :, told == step]
-        chance = logsumexp(mine) - np.log(mine.shape[2])
+        chance = _log_sum(mine) - np.log(mine.shape[2])
         cause = Cause("step", f"step {step}", 0.0, step, None, float(by.flat[int(np.argmax(mine))]))
         found.append((cause, float(chance)))
     return [(cause, float(np.log(STEPS / len(found)) + chance)) for cause, chance in found]
 
 
-def _tail(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floats, sizes: Sequence[OfSize]) -> float:
+def _tail(of: _Honest) -> float:
     """How rarely an honest hand, whatever its size, strays as far as this or farther."""
-    mean, moves = _moves(prepared.honest, names)
-    noise = np.diag(reads**2) + _free(prepared, names, mean)
-    rare = 0.0
-    for each in sizes:
-        off = values - mean - each.lean
-        square = float(off @ np.linalg.solve(_spread(moves @ moves.T, each) + noise, off))
-        rare += float(np.exp(each.prior)) * float(gammaincc(len(names) / 2, square / 2))
-    return rare
+    told = [each for each in of.told if each is not None]
+    squares = np.array([each.white @ each.white for each in told])
+    return float(np.exp([each.hands.prior for each in told]) @ gammaincc(len(of.names) / 2, squares / 2)) if told else 0.0
 
 
 def _concluded(
@@ -403,7 +453,7 @@ def _next(prepared: Prepared, names: Sequence[str], causes: Sequence[Cause]) -> 
             at = mean
             if cause.kind == "slip":
                 mistake = next((m for m in prepared.mistakes if m.words in cause.alike), None)
-                found = _steady(mistake.strays, [name])[0] if mistake is not None else np.nan
+                found = table_of(mistake.strays, [name])[0][0] if mistake is not None else np.nan
                 at = float(found) if np.isfinite(found) else mean
             elif cause.kind == "step":
                 own_moves = [
@@ -432,63 +482,61 @@ Weighed: TypeAlias = tuple[Floats, Floats]
 
 class _Gone(NamedTuple):
     """What strays that are far too great are weighed by: which of them count, what a unit of each does to the figures as
-    it begins, and how many mm of paper that is; what readings stray; what hands of each size leave, and how it spreads."""
+    it begins, and how many mm of paper that is."""
 
-    prepared: Prepared
-    names: Sequence[str]
+    of: _Honest
     used: Counts
     along: Floats
     scale: Floats
-    noise: Floats
-    honest: Sequence[tuple[Floats, Floats]]
-    sizes: Sequence[OfSize]
 
 
-def _as_they_begin(of: _Gone) -> Weighed:
+def _as_they_begin(gone: _Gone) -> Weighed:
     """Strays that do as much as they begin to: one more, of the variance of each gross size (Sherman and Morrison)."""
-    variance = (np.array(GROSS)[:, None] / of.scale) ** 2
-    along = of.along * of.sizes[0].apart[:, None]
+    of = gone.of
+    variance = (np.array(GROSS)[:, None] / gone.scale) ** 2
+    along = gone.along * of.sizes[0].apart[:, None]
     chances, amounts = [], []
-    for each, (off, spread) in zip(of.sizes, of.honest, strict=True):
-        covariance = spread + of.noise
-        pulled = np.linalg.solve(covariance, along)
-        aa, ao = np.sum(along * pulled, axis=0), off @ pulled
+    for each in of.told:
+        if each is None:
+            chances.append(np.full(variance.shape, -np.inf))
+            amounts.append(np.zeros(variance.shape))
+            continue
+        way = _whitened(each.low, along)
+        aa, ao = np.sum(way * way, axis=0), each.white @ way
         swollen = 1 + variance * aa
-        base = each.prior + _log_normal(off, covariance) - np.log(len(GROSS))
+        base = each.hands.prior + each.log - np.log(len(GROSS))
         chances.append(base - 0.5 * np.log(swollen) + 0.5 * variance * ao * ao / swollen)
-        amounts.append(np.abs(variance * ao / swollen * of.scale))
+        amounts.append(np.abs(variance * ao / swollen * gone.scale))
     return np.array(chances), np.array(amounts)
 
 
-def _as_drawn(of: _Gone) -> Weighed:
+def _as_drawn(gone: _Gone) -> Weighed:
     """Strays as they are drawn where they go far: about each place that was tried a narrow one more, along the way in which
     the figures go there."""
-    assert of.prepared.wrong is not None
-    table, apart = of.prepared.wrong.table(of.names)[:, of.used], of.sizes[0].apart
-    where = np.array(ALL_PLACES) / of.scale[:, None]
+    of, wrong = gone.of, gone.of.prepared.wrong
+    assert wrong is not None
+    table, apart = wrong.table(of.names)[:, gone.used], of.sizes[0].apart
+    where = np.array(ALL_PLACES) / gone.scale[:, None]
     there = np.isfinite(table).all(axis=0)
     away = np.where(there, table - table[..., STEADY : STEADY + 1], 0.0) * apart[:, None, None]
-    ways = np.gradient(away, np.array(ALL_PLACES), axis=2) * of.scale[:, None]
-    ways[:, :, STEADY] = of.along * apart[:, None]
+    ways = np.gradient(away, np.array(ALL_PLACES), axis=2) * gone.scale[:, None]
+    ways[:, :, STEADY] = gone.along * apart[:, None]
     count, shape = len(of.names), there.shape
     both = np.concatenate([away.reshape(count, -1), ways.reshape(count, -1)], axis=1)
-    variance = (WIDTHS / of.scale[:, None]) ** 2
+    variance = (WIDTHS / gone.scale[:, None]) ** 2
     chances, amounts = [], []
-    for each, (off, spread) in zip(of.sizes, of.honest, strict=True):
-        try:
-            low = np.linalg.cholesky(spread + of.noise)
-        except np.linalg.LinAlgError:
+    for each in of.told:
+        if each is None:
             chances.append(np.full(shape, -np.inf).T)
             amounts.append(np.zeros(shape).T)
             continue
-        white = solve_triangular(low, both, lower=True, check_finite=False)
-        at = solve_triangular(low, off, lower=True, check_finite=False)
-        left, way = at[:, None] - white[:, : there.size], white[:, there.size :]
+        white = _whitened(each.low, both)
+        left, way = each.white[:, None] - white[:, : there.size], white[:, there.size :]
         aa, ao = np.sum(way * way, axis=0).reshape(shape), np.sum(way * left, axis=0).reshape(shape)
         swollen = 1 + variance * aa
-        base = each.prior - np.log(np.diag(low)).sum() - 0.5 * count * np.log(2 * np.pi)
+        base = each.hands.prior + each.log + 0.5 * each.white @ each.white
         fit = -0.5 * np.sum(left * left, axis=0).reshape(shape) + 0.5 * variance * ao * ao / swollen
         chance = base + fit - 0.5 * np.log(swollen) + np.log(CHANCES)
         chances.append(np.where(there, chance, -np.inf).T)
-        amounts.append(np.abs(where + variance * ao / swollen).T * of.scale)
+        amounts.append(np.abs(where + variance * ao / swollen).T * gone.scale)
     return np.array(chances), np.array(amounts)
