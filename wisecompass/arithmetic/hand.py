@@ -8,6 +8,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from wisecompass.arithmetic.quadrature import gauss
+
 Hands = NDArray[np.float64]
 
 
@@ -63,7 +65,7 @@ any more may ask for ever smaller ones."""
 
 def focal_arc(eccentricity: Hands, first: Hands, last: Hands) -> Hands:
     """By Gauss's rule in pieces that are halved until the halves agree with the whole in every hand."""
-    at, weight = np.polynomial.legendre.leggauss(NODES)
+    at, weight = gauss(NODES)
     e, begin, turn = (np.asarray(v)[..., None] for v in (eccentricity, np.radians(first), np.radians(last - first)))
 
     def piece(low: float, high: float) -> Hands:
@@ -93,7 +95,7 @@ TURNED_PIECES = 8
 
 def turning_integral(value: Callable[..., Any], first: Hands, last: Hands) -> Hands:
     """By Gauss's rule in equal pieces; the hands are the last axis, so that the value may hold numbers of theirs."""
-    at, weight = np.polynomial.legendre.leggauss(2 * NODES)
+    at, weight = gauss(2 * NODES)
     begin, turn = np.radians(first), np.radians(last - first)
     shares = ((np.arange(TURNED_PIECES)[:, None] + (at + 1) / 2) / TURNED_PIECES).reshape(-1, 1)
     weights = np.tile(weight, TURNED_PIECES).reshape(-1, 1) / (2 * TURNED_PIECES)

@@ -6,6 +6,8 @@ import math
 from collections.abc import Callable
 from typing import Any
 
+from wisecompass.arithmetic.quadrature import gauss
+
 # A squared length this far below zero, relative to nothing larger than a sheet in mm², is rounding noise of a
 # drawing: an arc that just touches its line. What is decided for good is decided in balls or on exact givens.
 TOUCHING = 1e-7
@@ -77,7 +79,7 @@ def turning_integral(value: Callable[..., Any], first: float, last: float) -> fl
     """By Gauss's rule in equal pieces."""
     import numpy as np
 
-    at, weight = np.polynomial.legendre.leggauss(NODES)
+    at, weight = gauss(NODES)
     edges = np.radians(np.linspace(first, last, PIECES + 1))
     half = (edges[1:] - edges[:-1]) / 2
     turns = edges[:-1, None] + half[:, None] * (at + 1)

@@ -16,6 +16,7 @@ from typing import Any, cast
 import numpy as np
 
 from wisecompass.arithmetic import Number, atan2_deg, cos_deg, pi_times, root, roughly, sin_deg, turning_integral
+from wisecompass.arithmetic.quadrature import gauss
 from wisecompass.geometry.curves_in_space import TURN, Wound
 from wisecompass.geometry.edges import Body, Edge
 from wisecompass.geometry.meeting import halving
@@ -318,7 +319,7 @@ def _half_square(seen: tuple[Any, Any, Any], apex: Number) -> Any:
 
 def _turning_back(value: Callable[[Any, Any, Any], Any], low: float, high: float) -> float:
     """The integral over an angle between ends at which the value may grow like one over a root."""
-    at, weight = np.polynomial.legendre.leggauss(200)
+    at, weight = gauss(200)
     turn = at * np.pi / 2
     middle, half = (low + high) / 2, (high - low) / 2
     angles = middle + half * np.sin(turn)

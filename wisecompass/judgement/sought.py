@@ -110,7 +110,7 @@ def sought(problem: Problem, typed: Typed, asked: Turned, seconds: float) -> Tur
     if (high - low) * parts <= MOST_COUNTED:
         places |= {Fraction(k, parts) for k in range(-int(-low * parts // 1), int(high * parts // 1) + 1)}
     spread = [place for k in range(STRIDE) for place in sorted(places)[k::STRIDE]]  # all over the limits, if time runs out
-    seen = sorted(_try_each(problem, typed, asked, spread, begun + 2 * seconds))
+    seen = sorted(_try_each(problem, typed, asked, spread, begun + seconds))
     wish = float(asked.wish)
     for (a, fa), (b, fb) in zip(seen, seen[1:], strict=False):
         if (fa - wish) * (fb - wish) < 0:

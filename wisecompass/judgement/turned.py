@@ -30,10 +30,11 @@ from wisecompass.judgement.wishes import HIT, NARROW, Turned, Value
 HAIR = fmpq(1, 10**19)
 """An interval narrower than this share of the whole is not halved any more."""
 
-SECONDS = 1.0
-"""So long values are looked for; what is not settled then is said."""
+SECONDS = 0.7
+"""So long values are looked for; what is not settled then is said. With all that comes before and after nobody waits
+longer than a second."""
 
-FOR_THE_RANGE = 0.4
+FOR_THE_RANGE = 0.3
 """Such a share of that time more is given to where the finding lies, if no value was found."""
 
 STUCK, CLOSE = 3, fmpq(1, 256)
