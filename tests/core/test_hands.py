@@ -177,6 +177,13 @@ class Helps(unittest.TestCase):
         for one in found:
             self.assertRegex(one.words, r"^step \d+( for .+)?: [\d.]+ mm instead of [\d.]+ mm$")
 
+    def test_no_opening_that_is_tried_stops_them(self) -> None:
+        """Of every method, on a sheet half as large: an opening so wide that its arcs meet nothing is passed over."""
+        for drawn in (replace(each, scale=0.5) for each in every_sheet()):
+            name = next((name for name in probe(drawn).names if "." not in name and ":" not in name), None)
+            for one in helps(drawn, name, larger=1.0) if name else ():
+                self.assertLess(one.after, 0.9 * one.before, drawn.problem.id)
+
     def test_a_larger_scale_helps_lengths(self) -> None:
         found = helps(sheet("tangency/arc-two-lines", scale=0.5), "setback", larger=1.0)
         self.assertTrue(any("2 times as large" in one.words for one in found))

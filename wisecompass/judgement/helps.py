@@ -29,6 +29,9 @@ WIDER = (3.0, 2.0, 1.5, 0.7)
 ROOM = 1.15
 """So many times as far across as it was a drawing may become by a wider opening."""
 
+WORK, FEWEST = 4_000, 2
+"""So many strays are worth waiting for while openings are tried, and so many openings are tried all the same."""
+
 INSTRUMENTS = {
     "needle": "needle set twice as surely",
     "compass": "compass opened twice as surely",
@@ -56,7 +59,7 @@ def helps(sheet: OnPaper, figure: str, hand: Hand = ORDINARY, larger: float | No
     if not before > 0:
         return []
     tried = [
-        *_openings(sheet, figure, hand, before),
+        *_openings(sheet, strays, figure, hand, before),
         *_methods(sheet, figure, hand, before),
         *_scales(sheet, figure, hand, before, larger),
         *_instruments(strays, figure, before),
@@ -71,23 +74,33 @@ def _reach(strays: Strays, figure: str) -> float:
     return WITHIN * float(np.sqrt(np.sum(moves * moves)))
 
 
-def _openings(sheet: OnPaper, figure: str, hand: Hand, before: float) -> Iterator[Help]:
-    """The best size of each opening that may be any."""
+def _openings(sheet: OnPaper, strays: Strays, figure: str, hand: Hand, before: float) -> Iterator[Help]:
+    """The best size of each opening that may be any; of very many those at whose steps most is lost."""
     plain = sheet.by(None)
     across = _across(plain.finished_marks())
     notes = [] if plain.book is None else [note for note in plain.book.notes if type(note) is Note]
-    for place, opening in enumerate(plain.opened):
-        used = [note for note in notes if note.setting is opening]
+    used_at = {place: [note for note in notes if note.setting is one] for place, one in enumerate(plain.opened)}
+    lost: dict[int, float] = {}
+    for draw, moves in zip(strays.draws, strays.moves[strays.row(figure)].tolist(), strict=True):
+        lost[draw.step] = lost.get(draw.step, 0.0) + moves * moves
+
+    def lost_at(place: int) -> float:
+        return sum(lost.get(step, 0.0) for step in {note.step for note in used_at[place]})
+
+    most = max(FEWEST, WORK // (len(WIDER) * (1 + len(strays.draws))))
+    for place in sorted((each for each, used in used_at.items() if used), key=lost_at, reverse=True)[:most]:
+        opening, used = plain.opened[place], used_at[place]
         best: Help | None = None
         for times in WIDER:
             wider = replace(sheet, wider={**sheet.wider, place: times})
             try:
                 drawn = wider.by(None)
-                after = _reach(probe(wider, hand), figure)
-            except (WiseCompassError, ArithmeticError, ValueError):
+                room = _across(drawn.finished_marks()) <= ROOM * across
+                after = _reach(probe(wider, hand), figure) if room else before
+            except (WiseCompassError, ArithmeticError, ValueError):  # so wide it meets nothing
                 continue
             new, old = float(bare(drawn.opened[place])), float(bare(opening))
-            if new == old or _across(drawn.finished_marks()) > ROOM * across or not used:
+            if new == old or not room:
                 continue
             if best is None or after < best.after:
                 best = Help(_opened(sheet, used, new, old), before, after)
