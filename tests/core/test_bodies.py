@@ -228,6 +228,20 @@ class Edges(unittest.TestCase):
                 self.assertTrue(all(len(edge.sides) in (2, 4) for edge in body.edges))
                 self.assertTrue(all(met.count(k) >= 3 for k in set(met) - doubled))
 
+    def test_a_curve_goes_on_where_a_plane_passes_that_is_no_face_there(self) -> None:
+        """No corner has but two edges that are one curve with the same faces beside it; of these bodies some had one."""
+        rng = random.Random("goes on")
+        written = [random_bodies.text(random.Random(seed), most=6) for seed in (70095, 70208, 70224)]
+        written += [random_bodies.text(rng, most=6) for _ in range(2 * BODIES)]
+        for each in written:
+            body = body_of(parts(each))
+            for corner in range(len(body.corners)):
+                met = [edge for edge in body.edges if corner in edge.ends]
+                if len(met) == 2 and met[0].curve is met[1].curve and not met[0].curve.is_straight:
+                    beside = [(set(edge.sides), edge.smooth) for edge in met]
+                    with self.subTest(written=each, corner=corner):
+                        self.assertNotEqual(*beside)
+
     def test_every_face_is_walked_round(self) -> None:
         """All sides of a face put end to end come back to where they began."""
         rng = random.Random("closed faces")

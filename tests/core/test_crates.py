@@ -226,7 +226,7 @@ class Cones(unittest.TestCase):
                 construct(CRATES, typed, WAY, PLAIN)
             except Infeasible:
                 refused += 1
-        self.assertLessEqual(refused, max(1, bodies // 25))
+        self.assertLessEqual(refused, max(1, bodies // 50))
 
 
 class Refused(unittest.TestCase):

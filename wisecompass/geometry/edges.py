@@ -128,7 +128,7 @@ def _pieces_put_together(line: Straight, pieces: Sequence[Piece]) -> list[Edge]:
     found: list[Edge] = []
     for piece in pieces:
         last = found[-1] if found else None
-        if last is not None and last.high == piece.low and last.sides == piece.sides and last.smooth == piece.smooth:
+        if last is not None and last.high == piece.low and _goes_on(last, piece.sides, piece.smooth):
             found.pop()
             found.append(Edge(line, last.low, piece.high, piece.through, piece.sides, piece.smooth, section=piece.section))
         else:
@@ -246,7 +246,7 @@ def edges_along(
         sorted_out = _about(model, around, near, contour)
         if sorted_out is not None:
             through, sides, smooth, section = sorted_out
-            if found and found[-1].high == last and found[-1].sides == sides and found[-1].smooth == smooth:
+            if found and found[-1].high == last and _goes_on(found[-1], sides, smooth):
                 found[-1] = replace(found[-1], high=t, surfaces=through, section=section)
             else:
                 found.append(Edge(curve, last, t, through, sides, smooth, section=section))
@@ -254,12 +254,17 @@ def edges_along(
         len(found) > 1
         and curve.closes
         and abs(found[-1].high - found[0].low - TURN) < 1e-12
-        and (found[0].sides, found[0].smooth) == (found[-1].sides, found[-1].smooth)
+        and _goes_on(found[-1], found[0].sides, found[0].smooth)
     ):
         first = found.pop(0)
         section = found[-1].section if first.section is not None else None
         found[-1] = Edge(curve, found[-1].low, first.high + TURN, first.surfaces, first.sides, first.smooth, section=section)
     return found
+
+
+def _goes_on(edge: Edge, sides: Sequence[Side], smooth: bool) -> bool:
+    """Whether an edge goes on into a piece with these faces beside it, in whatever order they are told."""
+    return edge.smooth == smooth and len(edge.sides) == len(sides) and set(edge.sides) == set(sides)
 
 
 # -------------------------------------------------------------------------------------------------------------- sectors

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any
 
@@ -159,7 +160,8 @@ class Flats(LinedIn):
                     i, j = plane_of(on.axis)
                     for axis, other in ((i, j), (j, i)):
                         if self.sheet.is_known(axis, at[axis]) and not self.sheet.is_known(other, at[other]):
-                            self._ordinate(on, at, axis, other)
+                            with suppress(LookupError):  # else it comes from the views
+                                self._ordinate(on, at, axis, other)
 
     def _ordinate(self, on: Pipe, at: Sequence[float], axis: int, other: int) -> None:
         middle = self._from_low(on.centre)
@@ -171,11 +173,11 @@ class Flats(LinedIn):
         if ring is None or any(each is None or each.more is not None for each in known):
             return
         place, centre, beside = (each for each in known if each is not None)
-        away = _difference(place.first, centre.first)
+        away = self.as_set_any(_difference(place.first, centre.first))
         b, circle, level = self.b, ring.circle, ring.level
         what = "Where a face cuts a rim: its ordinate in the flat circle"
         with b.block(ring.block), b.gathered("lay off", Instrument.SCALE, what):
-            foot = b.lay_off(level, circle.centre, self.as_set_any(away), f"e{self.next()}")
+            foot = b.lay_off(level, circle.centre, away, f"e{self.next()}")
             upright = b.square(level, foot, f"ordinate at {foot.name}")
             top = b.meet(circle, upright, plane.upper, f"d{self._count}")
         back = at[other] < middle[other]

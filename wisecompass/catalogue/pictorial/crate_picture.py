@@ -365,16 +365,23 @@ class Picture(Flats):
         found: list[Point] = []
         for step in (STEP, STEP / 2):
             found = self._points_by(view, edge, step, beyond=step < STEP)
-            if len(found) >= FEWEST:
+            known = found if self.missing is None else self._inner(edge, step)  # what is missing may be an end that stays so
+            if min(len(found), len(known)) >= FEWEST:
                 break
         if len(found) < 2:
             raise LookupError("a curve to which nothing leads")
         return found
 
+    @staticmethod
+    def _inner(edge: Edge, step: float) -> list[float]:
+        """The angles of a curve at the set squares' steps between its ends."""
+        first, last = math.degrees(edge.low) / step, math.degrees(edge.high) / step
+        return [math.radians(step * k) for k in range(math.ceil(first + 1e-6), math.floor(last - 1e-6) + 1)]
+
     def _points_by(self, view: Viewed, edge: Edge, step: float, *, beyond: bool) -> list[Point]:
         low, high = edge.low, edge.high
         first, last = math.degrees(low) / step, math.degrees(high) / step
-        inner = [math.radians(step * k) for k in range(math.ceil(first + 1e-6), math.floor(last - 1e-6) + 1)]
+        inner = self._inner(edge, step)
         ends = [] if edge.closes else [low, high]
         if beyond and not edge.closes:
             ends += [math.radians(step * k) for k in (math.ceil(first + 1e-6) - 1, math.floor(last - 1e-6) + 1)]

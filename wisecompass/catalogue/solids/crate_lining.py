@@ -64,6 +64,19 @@ class Stretches:
         return done
 
 
+def _in_a_line(spots: Sequence[Spot]) -> bool:
+    """Whether spots lie in a straight line: a curve that is seen on edge does, one that is only short does not."""
+    x1, y1 = spots[0]
+    x2, y2 = max(spots, key=lambda spot: math.dist(spot, spots[0]))
+    size = math.hypot(x2 - x1, y2 - y1)
+    bent = max(abs((x - x1) * (y2 - y1) - (y - y1) * (x2 - x1)) for x, y in spots)
+    return bent <= BENT * size * size
+
+
+BENT = 1e-6
+"""The share of its length by which a curve that is seen on edge may seem bent."""
+
+
 class LinedIn(Plotted):
     """The same with what is seen and what is hidden."""
 
@@ -205,8 +218,8 @@ class LinedIn(Plotted):
             if not straight:
                 continue
             first, last, *ends = straight
-            if run.edge.curve.is_straight:  # its corners are sooner found than where another passes before it
-                ends = [self._from_low(place) for place in run.edge.places(1)]
+            if self._runs_straight(view, run.edge):  # its corners are sooner found than where another passes before it
+                ends = [self._from_low(run.edge.curve.place(t)) for t in (run.edge.low, run.edge.high)]
                 first, last = (frame.spot(end) for end in ends)
             if not self._is_line(view, first, last):
                 missing.append((first, last, ends))
@@ -247,12 +260,22 @@ class LinedIn(Plotted):
         if straight and size < near:
             return ()
         if not straight:
-            bent = max(abs((x - x1) * (y2 - y1) - (y - y1) * (x2 - x1)) for x, y in spots)
-            if size < near or bent / size > near:
+            if size < near or not _in_a_line(self._spots_along(view, run.edge)):
                 return None
             if not self._is_line(view, spots[0], spots[-1]) and not self._is_met(run):
                 return None
         return spots[0], spots[-1], places[0], places[-1]
+
+    def _spots_along(self, view: Viewed, edge: Edge) -> list[Spot]:
+        return [view.frame.spot(self._from_low(place)) for place in edge.places(8).tolist()]
+
+    def _runs_straight(self, view: Viewed, edge: Edge) -> bool:
+        """Whether an edge is straight, or seen so from one of its ends to the other."""
+        if edge.curve.is_straight or edge.closes:
+            return edge.curve.is_straight
+        spots = self._spots_along(view, edge)
+        across = math.dist(spots[0], spots[-1])
+        return _in_a_line(spots) and across > max(math.dist(spots[0], spot) for spot in spots[:-1])
 
     def _is_line(self, view: Viewed, first: Spot, last: Spot) -> bool:
         """Whether the straight line through two spots is there."""

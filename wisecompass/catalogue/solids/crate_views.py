@@ -48,11 +48,20 @@ class Crate(LinedIn):
         wall = self._read(top, sheet.at(top, 1, self.away(back(self.parts), 1)).at, 1)
         for name, corner in self.plan.named.items():
             place = self.plan.place(corner)
-            x, z = (self._read(front, self._found(front, place), axis) for axis in (0, 2))
-            y = self._read(top, self._found(top, place), 1)
+            try:
+                x, z = (self._read(front, self._found(front, place), axis) for axis in (0, 2))
+                y = self._read(top, self._found(top, place), 1)
+            except LookupError:
+                if not self._ends_a_curve(corner):
+                    raise
+                continue  # the curve is plotted, and cut off there: no line leads to it
             b.space_point(name, x, wall - y, z)
         self.show_in_space()
         self._check()
+
+    def _ends_a_curve(self, corner: int) -> bool:
+        """Whether a curved edge ends in a corner."""
+        return any(corner in edge.ends and not edge.smooth and not edge.curve.is_straight for edge in self.plan.body.edges)
 
     # ------------------------------------------------------------------------------------------------------ dimensions
     def dimension(self) -> None:
