@@ -95,6 +95,14 @@ class Glances(Typing):
     def test_the_sheet_follows_before_the_folio(self) -> None:
         self.follow()
 
+    def test_what_is_reckoned_first_is_told_again_in_the_pause(self) -> None:
+        """The steps of what is drawn while somebody types have no acts; those that come with the letters have."""
+        self.nudge()
+        self.until("rest", lambda: self.session.glancing.page is None and self.is_at_rest)
+        self.window.brief.counts.setText("as it was without acts")
+        self.session.relettered.emit()
+        self.assertIn("Reckon first: ", self.window.brief.counts.text())
+
     def test_the_brief_on_the_sheet_says_what_is_typed(self) -> None:
         self.nudge()
         page = self.session.glancing.page

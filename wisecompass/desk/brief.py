@@ -155,6 +155,7 @@ class Brief(QWidget):
         session.covered.connect(self._count_beforehand)
         session.refused.connect(self.refresh)
         session.certified.connect(self.show_worths)
+        session.relettered.connect(self._count_beforehand)  # while somebody types nobody knows the acts of the steps
         self.rebuild()
 
     def rebuild(self) -> None:
