@@ -100,9 +100,9 @@ class TheRest(DeskTest):
         best = self.session.worths[0]
         self.assertTrue(best.best)
         heard: list[str] = []
-        take = self.session._take
+        take = self.session.errands.take
         self.session.set_given("major", str(float(self.session.given_text("major")) + 2))
-        with patch.object(self.session, "_take", lambda kind, body: (heard.append(kind), take(kind, body))):
+        with patch.object(self.session.errands, "take", lambda kind, body: (heard.append(kind), take(kind, body))):
             self.session.rest.begin()
             for _ in range(6):
                 self.session.rest.go_on()

@@ -16,6 +16,7 @@ from wisecompass.arithmetic.expression import Expression, quoted
 from wisecompass.catalogue import index as contents
 from wisecompass.catalogue import problem
 from wisecompass.desk.covering import Cover
+from wisecompass.desk.errands import Errands
 from wisecompass.desk.glancing import Glancing
 from wisecompass.desk.helper import Helper
 from wisecompass.desk.neighbours import Neighbours
@@ -57,8 +58,8 @@ from wisecompass.folio.register import Place
 from wisecompass.folio.scales import read_scale
 from wisecompass.folio.title_block import title_of
 from wisecompass.folio.work import Work
-from wisecompass.judgement.worth import Worth, ranked, serving
-from wisecompass.service import Judged, Reply, Task, about_figure, refused
+from wisecompass.judgement.worth import Worth
+from wisecompass.service import Reply, Task, refused
 
 if TYPE_CHECKING:
     from wisecompass.folio.practice import Question
@@ -153,25 +154,16 @@ class Session(QObject):
         self.held = False
         """While something is dragged the figure keeps its scale and place."""
         self._last_read: tuple[object, Typed] = (None, {})
-        self.rest = Rest(self, ((ASK_AFTER, self._ask), (LETTER_AFTER, self._letter_in_rest)))
-        self._judged: list[Worth] = []
+        self.errands = Errands(self, helper)
+        self.rest = Rest(self, ((ASK_AFTER, self.errands.ask), (LETTER_AFTER, self._letter_in_rest)))
         self._pointed: tuple[int, ...] = ()
         self._part = 0
-        self._asked = 0
-        self._offer_asked = 0
-        self._letters_asked = 0
         self._letterings: dict[Any, Lettering] = {}
-        self._pieces: Iterator[tuple[str, Any]] | None = None
-        self.helper = self._letterer = helper
-        if helper is not None:
-            helper.replied.connect(self._replied)
-            helper.replied.connect(self._lettered)
+        self.helper = helper
         self._follow_timer = self._timer(0, self.follow)
         self._lay_out_timer = self._timer(0, self._lay_out)
         self._take_timer = self._timer(0, self._take_in_pause)
-        self._ahead_timer = self._timer(AHEAD_AFTER, lambda: self._ask_ahead(self.glancing.figure))
-        self._ahead: tuple[int, Figure, list[Reply]] | None = None
-        """What has been asked about a figure that is not drawn yet: under which number, and what has been answered."""
+        self._ahead_timer = self._timer(AHEAD_AFTER, lambda: self.errands.ahead(self._work.folio, self.glancing.figure))
         self._behind_since: float | None = None
         self._draw()
         self.step = self.last_step + 1
@@ -291,7 +283,7 @@ class Session(QObject):
     def _take_or_glance(self, name: str, text: str) -> None:
         if self._may_glance and self.glancing.takes(self._work.folio, self._page, name, text):
             self.pending[name] = text
-            self._stop_asking()
+            self.errands.stop()
             self._follow_timer.stop()  # the rest of the desk follows the whole
             self.certificate = None
             self._take_timer.start(self.glancing.pause)
@@ -372,30 +364,18 @@ class Session(QObject):
         self._lay_out()  # what works was drawn before it: else it would come after the refusal and take it away
         self.trouble = reason
         self.advice = ""
-        self._stop_asking()
+        self.errands.stop()
         task = Task.of(self.folio, self.place, figure)
         if self.helper is not None and self.proving:
-            self._offer_asked = self.helper.ask("offer", task)
+            self.errands.offer(task)
         elif isinstance(reason, BadGiven | Infeasible):
             self.trouble = refused(task) or reason
         self.refused.emit()
 
-    def _stop_asking(self) -> None:
-        """What has been asked about the last figure is not said of another one."""
-        self.rest.stop()
-        if self.helper is not None:
-            self.helper.forget()
-        self._asked = self._letters_asked = 0
-        self._ahead = None
-
-    def _ask_ahead(self, figure: Figure | None) -> None:
-        """Have a figure proved and judged that is not drawn yet: at a glance it is shown already, or it takes long."""
-        if self.helper is not None and figure is not None:
-            number = self.helper.ask("figure", Task.of(self._work.folio, self.place, figure))
-            self._ahead = number, figure, []
-
-    def _answered_ahead(self, reply: Reply) -> None:
+    def answered_ahead(self, reply: Reply) -> None:
         """What is shown at a glance is proved, which is said before the whole of it is drawn; or it cannot be."""
+        if self.glancing.typed is None:
+            return
         if reply.kind == "proof":
             self.certificate = reply.body
             with self.looking():
@@ -404,15 +384,11 @@ class Session(QObject):
 
     def _take_in_pause(self) -> None:
         """Have the folio take what is typed, now that nobody types; the proof of it comes first, if it comes soon."""
-        still = self.glancing.longest if self._ahead is not None and not self._ahead[2] else 0
+        still = self.glancing.longest if self.errands.waits_ahead else 0
         if still:
             self._take_timer.start(still)
         else:
             self._take_typed()
-
-    @property
-    def _is_asked_ahead(self) -> bool:
-        return self._ahead is not None and self._ahead[1] == self.figure
 
     def take_offer(self) -> None:
         """Take what is offered instead of a number that admits no figure."""
@@ -524,7 +500,7 @@ class Session(QObject):
         """What was dragged is let go: lay the figure out anew on the paper."""
         if self.held:
             self.held = False
-            self._letter_anew()
+            self.letter_anew()
 
     def chosen_dot(self) -> Dot | None:
         """The chosen point of the curve as it lies on the page."""
@@ -721,8 +697,8 @@ class Session(QObject):
     def go_to(self, step: int) -> None:
         """Show the sheet as it stands at a step; one past the last is the whole sheet. Who goes to a step of a figure that
         has just been typed wants it told."""
-        if step <= self.last_step and self._detail is not Detail.WHOLE and self._letters_may_come:
-            self._letter_anew()
+        if step <= self.last_step and self._detail is not Detail.WHOLE and self.letters_may_come:
+            self.letter_anew()
         most = self.last_step + 1 if self.cover is None else min(self.cover.steps, self.last_step + 1)
         self.step = max(1, min(step, most))
         self.stepped.emit(self.step)
@@ -831,7 +807,8 @@ class Session(QObject):
     def _draw(self) -> None:
         """Draw the figure in floats and lay it out; the proof follows when there is time."""
         self._shown_problem, self._shown_register = self._problem_in_hand, self._register()
-        self._asked, self._letters_asked, self._pieces, self._to_lay_out = 0, 0, None, None
+        self.errands.begin()
+        self._to_lay_out = None
         if self.empty:
             self._draw_nothing(self._unknown())
             return
@@ -839,8 +816,8 @@ class Session(QObject):
         try:
             typed = self._read(figure)
             kept = self._page if self._typing else None
-            if kept is not None and self.proving and self.glancing.holds_up and not self._is_asked_ahead:
-                self._ask_ahead(figure)
+            if kept is not None and self.proving and self.glancing.holds_up and not self.errands.is_ahead:
+                self.errands.ahead(self.folio, figure)
             before = self._drawing
             standing = before is not None and self.step <= len(before.steps)
             detail = Detail.WHOLE if kept is None or standing or before is None else _detail(before.operations)
@@ -915,15 +892,13 @@ class Session(QObject):
         self.letters_wait, self._detail = kept is not None or later, detail
         self._drawing, self._page = drawing, page
         self.rest.stop()
-        if self.helper is not None and not self._is_asked_ahead:
-            self.helper.forget()
-            self._ahead = None
+        self.errands.keep_ahead()
         if self.proving:
-            self.rest.begin(-ASK_AFTER if self._is_asked_ahead else 0)
+            self.rest.begin(-ASK_AFTER if self.errands.is_ahead else 0)
         self.drawn.emit()
         self._follow(soon=kept is not None or self._turning)
-        if later and self.helper is not None:
-            self._ask_for_letters()
+        if later:
+            self.errands.letters()
 
     def remember_letters(self, key: Any, lettering: Lettering) -> None:
         """Where letters stand on a page, for the next time that it is laid out."""
@@ -991,91 +966,19 @@ class Session(QObject):
             self.rest.begin()
 
     @property
-    def _letters_may_come(self) -> bool:
+    def letters_may_come(self) -> bool:
+        """Whether letters wait for better places, and nothing stands against it."""
         return self.letters_wait and not self.held and self.trouble is None
 
     def _letter_in_rest(self) -> bool:
-        if not self._letters_may_come or self._letters_asked:
-            return False
-        if self.helper is None:
-            self._letter_anew()
-        else:
-            self._ask_for_letters()
+        if self.letters_may_come and not self.errands.for_letters:
+            if self.helper is None:
+                self.letter_anew()
+            else:
+                self.errands.letters()
         return False
 
-    def _ask(self) -> bool:
-        """Have the figure proved and judged: by the helper, or here."""
-        if self.drawing is None or self.trouble is not None:
-            return False
-        if self._pieces is not None:
-            piece = next(self._pieces, None)
-            if piece is not None:
-                self._take(*piece)
-            return piece is not None
-        task = Task.of(self.folio, self.place)
-        self._judged = []
-        found = [serving(self.problem, self.typed, method) for method in self.problem.methods]
-        if {(one.method.name, one.serves) for one in found} != {(one.method.name, one.serves) for one in self.worths}:
-            self.worths = found  # else what was judged last stands until it is judged anew
-        if self._is_asked_ahead and self._ahead is not None:
-            (self._asked, _, replies), self._ahead = self._ahead, None
-            for reply in replies:
-                self._take(reply.kind, reply.body)
-            return False
-        if self.helper is not None:
-            self._asked = self.helper.ask("figure", task)
-            return False
-        self._pieces = about_figure(task)
-        return True
-
-    def letter_with(self, helper: Helper) -> None:
-        """Have places for letters looked for by another process than the one that proves: it may take longer."""
-        if self._letterer is not None:
-            self._letterer.replied.disconnect(self._lettered)
-        self._letterer = helper
-        helper.replied.connect(self._lettered)
-
-    def _ask_for_letters(self) -> None:
-        assert self._letterer is not None
-        self._letters_asked = self._letterer.ask("lettering", Task.of(self.folio, self.place))
-
-    def _lettered(self, reply: Reply) -> None:
-        """Places for letters have been found."""
-        if reply.number == self._letters_asked and self._letters_may_come and reply.kind in ("lettered", "failed"):
-            self._letter_anew(reply.body if reply.kind == "lettered" else None)
-
-    def _replied(self, reply: Reply) -> None:
-        """The helper has an answer; one to what is not asked any more is passed over."""
-        if reply.number == self._asked:
-            self._take(reply.kind, reply.body)
-        elif self._ahead is not None and reply.number == self._ahead[0]:
-            self._ahead[2].append(reply)
-            if self.glancing.typed is not None:
-                self._answered_ahead(reply)
-        elif reply.number == self._offer_asked and self.trouble is not None and reply.body is not None:
-            self.trouble = reply.body
-            self.refused.emit()
-
-    def _take(self, kind: str, body: Any) -> None:
-        """One piece of what was asked about the figure in hand."""
-        if kind in ("proof", "closed"):
-            self.certificate = body
-        elif kind == "advice":
-            self.advice = body
-        elif kind == "reaches":
-            self.reaches = body
-        elif kind == "worth":
-            self._take_worth(body)
-            if len(self._judged) < len(self.problem.methods):
-                return
-            self.worths = ranked(self._judged)
-        self.certified.emit()
-
-    def _take_worth(self, one: Judged) -> None:
-        method = self.problem.method(one.method)
-        self._judged.append(Worth(method, one.words, one.serves, one.miss, one.faired, steps=one.steps, tools=one.tools))
-
-    def _letter_anew(self, lettering: Lettering | None = None) -> None:
+    def letter_anew(self, lettering: Lettering | None = None) -> None:
         """While somebody types, letters move with their points; in the pause they find their best places, and the lines
         of a figure of many steps are drawn. Who has looked for the places brings the ``lettering``."""
         assert self.drawing is not None
@@ -1113,10 +1016,7 @@ class Session(QObject):
         """Run at once what waits for a pause: the rest of the desk, the proof, the closed forms and the judgement."""
         self.follow()
         self.rest.settle()
-        if self.helper is not None:
-            self.helper.wait()
-        if self._letterer is not None and self._letterer is not self.helper:
-            self._letterer.wait(lambda: not self._letters_asked or not self.letters_wait)
+        self.errands.wait()
 
 
 def _detail(steps: int) -> Detail:

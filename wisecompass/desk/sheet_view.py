@@ -107,7 +107,7 @@ class SheetView(QWidget):
         self.setToolTip("")
         self.ahead = Ahead(session, self.look) if session.helper is not None else None
         if self.ahead is not None:
-            session.letter_with(self.ahead.helper)
+            session.errands.letter_with(self.ahead.helper)
         self._beforehand: QPixmap | None = None
         self._instead: list[Mark] = []
         """What was drawn by mistake, as it would lie in the blocks of the sheet."""
