@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from tests.desk.base import DeskTest
+from wisecompass.desk.steps import SIZES
 from wisecompass.drafting.conventions import LineNames
 from wisecompass.drafting.wording import spoken
 
@@ -74,6 +75,28 @@ class OnRequest(DeskTest):
                     self.assertIn(spoken(name).split(",")[0], said)
             self.app.processEvents()
         self.assertGreater(beside, 20)
+
+
+class LongSentences(DeskTest):
+    def test_no_sentence_is_cut(self) -> None:
+        """A step that draws a part in three views takes as much room as its words do, with the reasons and without."""
+        strip = self.window.strip
+        self.window.resize(1280, 800)
+        self.turn_to("solids/crates")
+        heights = set()
+        for reasons in (False, True):
+            strip.say_why(reasons)
+            for step in range(1, self.session.last_step + 2):
+                self.session.go_to(step)
+                self.app.processEvents()
+                room = strip._room(strip.height())
+                if strip.why():
+                    room = strip._without_why(room, strip.why())
+                words = sum(height for _, height in strip._broken(room.width(), SIZES[-1]))
+                with self.subTest(step=step, reasons=reasons):
+                    self.assertLessEqual(words, room.height() + 1)
+                heights.add(strip.height())
+        self.assertGreater(len(heights), 3, "it grows, and becomes small again")
 
 
 if __name__ == "__main__":

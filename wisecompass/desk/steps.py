@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from typing import TypeAlias
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
 from wisecompass.desk import instruments
@@ -21,8 +22,12 @@ SENTENCE, SMALL = 20, 13
 PLAY_EVERY = 1400
 """Milliseconds a step when playing."""
 
-HEIGHT, TALL = 98, 150
-"""Of the strip, px, without and with the reasons of a step."""
+HEIGHT, TALL, MOST = 98, 150, 350
+"""Of the strip, px, without and with the reasons of a step; and at most, where a sentence is so long that it would be
+cut."""
+
+SIZES = SENTENCE, 18, 16, 14
+"""Of the sentence, px: the first in which it fits."""
 
 BESIDE = 236
 """Width of what stands before the sentence, px."""
@@ -32,6 +37,8 @@ DOTS_BELOW = 32.0
 
 WHY_SHARE = 0.6
 """Of the room for words, for the reasons at most."""
+
+WRAPPED = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft
 
 
 WALKING = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End)
@@ -96,7 +103,6 @@ class StepStrip(QWidget):
     def say_why(self, wanted: bool) -> None:
         """Show below each sentence what it rests on, or leave it out."""
         self.saying_why = wanted
-        self.setFixedHeight(scaled(TALL if wanted else HEIGHT))
         self._show()
 
     @property
@@ -161,7 +167,29 @@ class StepStrip(QWidget):
     def _show(self, _step: int = 0) -> None:
         named = f"{self.figure()}, " if self.figure() else ""
         self.setAccessibleDescription(f"{named}{self.head()}. {self.text()} {self.why()}".rstrip())
+        self._make_room()
         self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:  # noqa: N802
+        super().resizeEvent(event)
+        if event.size().width() != event.oldSize().width():
+            with self.session.looking():
+                self._make_room()
+
+    def _make_room(self) -> None:
+        """Grow for a sentence that would be cut in the smallest face, and no longer than for that."""
+        height = scaled(TALL if self.saying_why else HEIGHT)
+        room = self._room(height)
+        why = self.why()
+        if why:
+            room = self._without_why(room, why)
+        needed = sum(line for _, line in self._broken(room.width(), SIZES[-1]))
+        more = max(0.0, needed - room.height()) / (1 - WHY_SHARE if why else 1)
+        self.setFixedHeight(min(height + math.ceil(more), scaled(MOST)))
+
+    def _room(self, height: float) -> QRectF:
+        """The room for words in a strip of some height."""
+        return QRectF(scaled(BESIDE), 2, self.width() - scaled(BESIDE) - 2 * UNIT, height - DOTS_BELOW - 4)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
         key = event.key()
@@ -230,7 +258,7 @@ class StepStrip(QWidget):
             instruments.sign(painter, QRectF(after_head, scaled(10), 18, 18), step.instrument)
             painter.setPen(self.theme.color("ink"))
             painter.drawText(QPointF(after_head + 24, scaled(24)), step.instrument.value)
-        room = QRectF(scaled(BESIDE), 2, self.width() - scaled(BESIDE) - 2 * UNIT, self.height() - DOTS_BELOW - 4)
+        room = self._room(self.height())
         why = self.why()
         if why:
             room = self._paint_why(painter, room, why)
@@ -241,23 +269,27 @@ class StepStrip(QWidget):
 
     def _paint_why(self, painter: QPainter, room: QRectF, why: str) -> QRectF:
         """What the step rests on, below; the room that is left for the sentence."""
-        face, flags = interface_font(SMALL), Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft
-        asked = QRectF(0, 0, room.width(), room.height())
-        height = min(QFontMetricsF(face).boundingRect(asked, flags, why).height(), room.height() * WHY_SHARE)
-        below = QRectF(room.left(), room.bottom() - height - 6, room.width(), height + 6)
-        painter.setFont(face)
+        left = self._without_why(room, why)
+        below = QRectF(room.left(), left.bottom() + 2, room.width(), room.bottom() - left.bottom() - 2)
+        painter.setFont(interface_font(SMALL))
         painter.setPen(self.theme.color("quiet"))
-        painter.drawText(below.adjusted(0, 5, 0, 0), flags, why)
+        painter.drawText(below.adjusted(0, 5, 0, 0), WRAPPED, why)
         painter.setPen(QPen(self.theme.color("edge"), 1))
         painter.drawLine(below.topLeft(), below.topRight())
-        return room.adjusted(0, 0, 0, -height - 8)
+        return left
+
+    def _without_why(self, room: QRectF, why: str) -> QRectF:
+        """The room that reasons leave for the sentence."""
+        asked = QRectF(0, 0, room.width(), room.height())
+        height = QFontMetricsF(interface_font(SMALL)).boundingRect(asked, WRAPPED, why).height()
+        return room.adjusted(0, 0, 0, -min(height, room.height() * WHY_SHARE) - 8)
 
     def _paint_sentence(self, painter: QPainter, room: QRectF) -> None:
         """The sentence in running lines, its setting much larger; a smaller face where three lines would not fit."""
-        for size in (SENTENCE, 18, 16, 14):
+        for size in SIZES:
             lines = self._broken(room.width(), size)
             height = sum(line_height for _, line_height in lines)
-            if height <= room.height() or size == 14:
+            if height <= room.height():
                 break
         y = room.top() + max(0.0, (room.height() - height) / 2)
         for words, line_height in lines:
