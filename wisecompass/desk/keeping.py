@@ -46,7 +46,8 @@ class Keeping(QObject):
 
     def _keep(self) -> None:
         """Begin to write in a thread of its own: a slow disk does not hold anybody up."""
-        if self._writing is not None and not self._writing.done():
+        busy = self._writing is not None and not self._writing.done()
+        if busy or self.session.glancing.typed is not None:  # what is typed is taken in the pause, and kept after that
             self._timer.start()
             return
         self._writing = self._writer.submit(self._write, self.session.work)
