@@ -301,7 +301,7 @@ def _is_round_about(model: Model, curve: Curve, through: Sequence[int]) -> bool:
 def _with_corners(model: Model, found: Sequence[Edge]) -> Body:
     """The edges with their ends put together, and the corners with all surfaces through each."""
     step = model.near * 100
-    open_ones = [edge for edge in found if not _is_whole(edge)]
+    open_ones = [edge for edge in found if not is_whole(edge)]
     ends_and_middles = _ends_and_middles(open_ones)
     middles = np.round(ends_and_middles[:, 1] / step).tolist()
     spots = _Spots(step)
@@ -309,7 +309,7 @@ def _with_corners(model: Model, found: Sequence[Edge]) -> Body:
     told: set[object] = set()
     n = -1
     for edge in found:
-        if _is_whole(edge):
+        if is_whole(edge):
             edges.append(edge)
             continue
         n += 1
@@ -332,7 +332,7 @@ def _with_corners(model: Model, found: Sequence[Edge]) -> Body:
     return Body(model, edges, list(corners), [tuple(each) for each in through])
 
 
-def _is_whole(edge: Edge) -> bool:
+def is_whole(edge: Edge) -> bool:
     """Whether it goes round and closes upon itself."""
     return edge.curve.closes and abs(edge.high - edge.low - TURN) < 1e-12
 

@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wisecompass.geometry.curves_in_space import ONE_ANGLE, TURN, Array, Curve, Straight
-from wisecompass.geometry.edges import Body, Edge
+from wisecompass.geometry.edges import Body, Edge, is_whole
 from wisecompass.geometry.roots import bisect
 from wisecompass.geometry.section import dot
 
@@ -199,10 +199,6 @@ def _beside(first: Array, way: Array, ends: Array, near: float) -> tuple[NDArray
     return np.concatenate(on), np.concatenate(of)
 
 
-def _is_whole(edge: Edge) -> bool:
-    return edge.closes and abs(edge.high - edge.low - TURN) < 1e-12
-
-
 def _may_turn(along: Array) -> list[int]:
     """The chords on which places that go along a line may turn back: the first, the last, and those about a change."""
     on = np.diff(along)
@@ -374,7 +370,7 @@ class Images:
             aside = np.abs(away[:, 0] * along[:, 1] - away[:, 1] * along[:, 0]) / np.sqrt(size)
             there = (aside < self.near) & (shares > 0.0) & (shares < 1.0)
             self._cut(straight[on[there]], self._places(straight[on[there]], shares[there]))
-        ended = np.repeat([not _is_whole(edge) for edge, _ in self.strokes], 2)
+        ended = np.repeat([not is_whole(edge) for edge, _ in self.strokes], 2)
         _, alike = np.unique(np.round(ends[ended] / (self.near * ONE_END)), axis=0, return_index=True)
         once = ends[ended][np.sort(alike)]
         for n, ((edge, _), image) in enumerate(zip(self.strokes, self.images, strict=True)):
@@ -384,7 +380,7 @@ class Images:
             slack = 0.02 * float((high - low).max())
             for end in once[((once >= low - slack) & (once <= high + slack)).all(axis=1)]:
                 t = self._nearest(n, image, end)
-                if t is not None and _is_whole(edge):
+                if t is not None and is_whole(edge):
                     self.found[n].append(edge.low + (t - edge.low) % TURN)  # at the seam too
                 elif t is not None and edge.low < t < edge.high:
                     self.found[n].append(t)

@@ -12,11 +12,10 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from wisecompass.geometry.curves_in_space import Array, values
+from wisecompass.geometry.curves_in_space import values
 from wisecompass.geometry.edges import Body, Edge
 from wisecompass.geometry.model import Model, Triple
-from wisecompass.geometry.section import Around, Section, section_at
-from wisecompass.geometry.sight import spans_within
+from wisecompass.geometry.sight import section_about, spans_within
 
 BESIDE = 1e-4
 """The share of the body's size that a place inside lies from its edge."""
@@ -90,7 +89,7 @@ def _join(model: Model, places: Sequence[Triple], groups: Sequence[int], leader:
 def _inside_beside(model: Model, edge: Edge) -> Triple | None:
     """A place inside the body close to the middle of an edge."""
     place = edge.curve.at(np.array([edge.middle]))[0]
-    section = edge.section_at(edge.middle) or _about(model, edge, place)
+    section = edge.section_at(edge.middle) or section_about(model, edge, edge.middle, place)
     if section is None:
         return None
     best, way = 0.0, None
@@ -104,17 +103,6 @@ def _inside_beside(model: Model, edge: Edge) -> Triple | None:
     c, s = math.cos(way) * step, math.sin(way) * step
     found = [p + c * a + s * b for p, a, b in zip(place.tolist(), section.first, section.second, strict=True)]
     return found if is_inside(model, found) else None
-
-
-def _about(model: Model, edge: Edge, place: Array) -> Section | None:
-    """What is about a place in the middle of an edge."""
-    slack = model.near
-    near = np.flatnonzero(((model.lows <= place + slack) & (model.highs >= place - slack)).all(axis=1)).tolist()
-    walled = sorted({k for p in near for k, _ in model.walls[p]})
-    heights = values(model.rows[walled], place[None, :])[0].tolist()
-    return section_at(
-        model, Around(edge.curve, edge.surfaces, edge.middle, place, dict(zip(walled, heights, strict=True))), near
-    )
 
 
 def is_inside(model: Model, place: Triple) -> bool:

@@ -117,7 +117,7 @@ def _which_are_seen(body: Body, sight: Sight, several: Sequence[Piece]) -> list[
         eye, reach = sight.towards(place)
         section = edge.section_at((low + high) / 2)
         if section is None:
-            section = _section(model, edge, (low + high) / 2, places[n])
+            section = section_about(model, edge, (low + high) / 2, places[n])
             asides = [] if section is None else _free_sides(section, eye)
         elif math.isfinite(reach) or not edge.curve.is_straight:
             asides = _free_sides(section, eye)
@@ -157,7 +157,7 @@ def _free_sides(section: Section, eye: Triple) -> list[Triple]:
     return found
 
 
-def _section(model: Model, edge: Edge, t: float, place: Array) -> Section | None:
+def section_about(model: Model, edge: Edge, t: float, place: Array) -> Section | None:
     """What is about a place of an edge."""
     x, y, z = place.tolist()
     slack = model.near

@@ -31,8 +31,8 @@ HAIR = fmpq(1, 10**19)
 """An interval narrower than this share of the whole is not halved any more."""
 
 SECONDS = 0.7
-"""So long values are looked for; what is not settled then is said. With all that comes before and after nobody waits
-longer than a second."""
+"""So long values are looked for; what is not settled then is said. With all that comes before and after a second goes by,
+seldom more."""
 
 FOR_THE_RANGE = 0.3
 """Such a share of that time more is given to where the finding lies, if no value was found."""
