@@ -48,7 +48,8 @@ LETTERS, CLICK = 5, 0.3
 """So many letters are clicked at least, each within so many mm of paper."""
 
 SEPARABLE = 4.0
-"""A mistake that moves some figure by so many standard deviations, as it is measured, can be told."""
+"""A mistake or a step gone wrong that moves some figure or letter by so many standard deviations, as it is measured, can be
+told. One that moves none so far, but all letters together, is faint."""
 
 SHEETS, HAND_SPREAD = 8, 0.35
 """So many sheets are drawn as they come, by hands that are so widely spread in the logarithm of their size."""
@@ -219,11 +220,14 @@ class Trial:
                 own["of two"] += 1
                 own["of two named"] += any(mistake.words in each.alike for each in verdict.slips)
 
-    def spread(self, prepared: Prepared, names: list[str]) -> np.ndarray:
-        """The standard deviation of figures as they are measured: by the hand, and by the reading."""
+    def spread(self, prepared: Prepared, names: list[str], what: str = "steps") -> np.ndarray:
+        """The standard deviation of figures or letters as they are measured: by the hand, and by the reading or click."""
         rows = [prepared.honest.row(name) for name in names]
         reads = [
-            read_spread(prepared, name, float(prepared.honest.steady[row])) for name, row in zip(names, rows, strict=True)
+            CLICK / prepared.sheet.scale
+            if what == "clicked"
+            else read_spread(prepared, name, float(prepared.honest.steady[row]))
+            for name, row in zip(names, rows, strict=True)
         ]
         return np.sqrt(np.sum(prepared.honest.moves[rows] ** 2, axis=1) + np.square(reads))
 
@@ -242,7 +246,7 @@ class Trial:
 
     def steps(self, prepared: Prepared, names: list[str], what: str, own: Counts) -> None:
         """Steps gone wrong by two millimetres or degrees, where that shows in some of as many figures as it takes; or in the
-        letters that are clicked on a photograph."""
+        letters that are clicked on a photograph, in some of them or in all together."""
         sheet = prepared.sheet
         hand = prepared.hand.on_paper(sheet.scale)
         rows = [prepared.honest.row(name) for name in names]
@@ -250,24 +254,23 @@ class Trial:
         for n, draw in self.rng.sample(draws, min(6, len(draws))):
             by = GROSS if draw.part == "protractor" else GROSS / sheet.scale
             moved = prepared.honest.moves[rows, n] / getattr(hand, draw.part) * by
-            if what == "steps":
-                shown = np.abs(moved / self.spread(prepared, names)).max(initial=0.0)
-            else:
-                shown = self.shown(prepared, names, moved)
-            if shown < SEPARABLE:
-                continue
+            kind = what
+            if np.abs(moved / self.spread(prepared, names, what)).max(initial=0.0) <= SEPARABLE:
+                if what == "steps" or self.shown(prepared, names, moved) <= SEPARABLE:
+                    continue
+                kind = "faint"
             for readings in self.readings(prepared, sheet, Gross(hand, 2, self.seed(), n, by), names):
                 if what == "clicked":
                     readings = {name: Reading(each.value, CLICK / sheet.scale) for name, each in readings.items()}
                     verdict = judge(prepared, readings)
                 else:
                     verdict = self.judged(prepared, readings)
-                named = [cause.step for cause in verdict.causes if cause.kind == "step"][:3]
+                said = [cause.step for cause in verdict.steps]
                 true = sheet.told_step(draw.step)
-                own[what] += 1
-                own[f"{what} alone"] += verdict.kind == "step" and named[:1] == [true]
-                own[f"{what} of three"] += verdict.kind == "step" and true in named
-                own[f"{what} misnamed"] += verdict.kind == "slip" or (verdict.kind == "step" and true not in named)
+                own[kind] += 1
+                own[f"{kind} alone"] += said == [true]
+                own[f"{kind} of three"] += true in said
+                own[f"{kind} misnamed"] += verdict.kind == "slip" or (verdict.kind == "step" and true not in said)
 
 
 def main() -> None:
@@ -316,7 +319,8 @@ def told(name: str, own: Counts) -> None:
         f"{own['steps']} steps: alone {share('steps alone', 'steps')}, of three {share('steps of three', 'steps')}",
         f"misnamed {share('steps misnamed', 'steps')}",
         f"{own['clicked']} by letters: alone {share('clicked alone', 'clicked')}, of three "
-        f"{share('clicked of three', 'clicked')}, misnamed {share('clicked misnamed', 'clicked')}; {own['clicked honest']} "
+        f"{share('clicked of three', 'clicked')}, misnamed {share('clicked misnamed', 'clicked')}; {own['faint']} faint: "
+        f"of three {share('faint of three', 'faint')}; {own['clicked honest']} "
         f"honest: wrong {share('clicked honest wrong', 'clicked honest')}, rough: wrong "
         f"{share('clicked rough wrong', 'clicked rough')}",
     )

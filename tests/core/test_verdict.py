@@ -11,7 +11,7 @@ import numpy as np
 from wisecompass import catalogue
 from wisecompass.arithmetic import PLAIN
 from wisecompass.drafting.errors import BadGiven
-from wisecompass.drafting.hand import Unsteadiness
+from wisecompass.drafting.hand import OneHand, Unsteadiness
 from wisecompass.drafting.solve import construct
 from wisecompass.judgement.gross import ALL_PLACES
 from wisecompass.judgement.hands import ORDINARY, OnPaper, figures, probe
@@ -48,6 +48,17 @@ def read_off(prepared: Prepared, drawn: OnPaper, seed: int, names: list[str] | N
     return found
 
 
+def clicked(prepared: Prepared, hands: Unsteadiness, off: float = 0.3) -> list[dict[str, Reading]]:
+    """The letters of drawings by these hands as they are clicked, some of them so many mm of paper off; of the steady first
+    none where there are more."""
+    names, spread = can_be_clicked(prepared), off / prepared.sheet.scale
+    board = dict(figures(prepared.sheet.by(hands)))
+    table = np.array([np.broadcast_to(board[name], hands.count) for name in names])[:, hands.count > 1 :]
+    table = table + np.random.default_rng(3).normal(0, spread, table.shape)
+    drawn = table[:, np.isfinite(table).all(axis=0)]
+    return [{name: Reading(float(at), spread) for name, at in zip(names, each, strict=True)} for each in drawn.T]
+
+
 class Verdicts(unittest.TestCase):
     SHEETS = ("tangency/arc-two-lines", "triangles/three-sides", "conics/ellipse", "polygons/regular-from-side")
 
@@ -57,6 +68,59 @@ class Verdicts(unittest.TestCase):
             for seed in range(25):
                 verdict = judge(prepared, read_off(prepared, prepared.sheet, seed))
                 self.assertNotIn(verdict.kind, ("slip", "step"), (each, seed, verdict.said))
+
+    def test_rough_hands_are_within_hand_error_where_some_letters_are_wild_by_them(self) -> None:
+        """A hand twice as rough cannot draw all of these at 1:5, or some of their letters stray by it as no sum of strays
+        does; how the others hang together is known all the same."""
+        wrong = tried = 0
+        for each, method in (
+            ("space/line-meets-plane", "edge view"),
+            ("space/dihedral-angle", "edges piercing"),
+            ("polygons/regular-about-circle", None),
+        ):
+            prepared = prepare(sheet(each, method, scale=0.2))
+            for readings in clicked(prepared, Unsteadiness(ORDINARY.scaled(2.0).on_paper(0.2), 40, 9)):
+                tried += 1
+                wrong += judge(prepared, readings).kind in ("slip", "step")
+        self.assertGreater(tried, 100)
+        self.assertLessEqual(wrong, 4)
+
+    def test_what_explains_only_some_of_it_is_not_named(self) -> None:
+        """Three letters wherever they may be are no mistake, no step, and no hand's error."""
+        rng = np.random.default_rng(8)
+        for each, method in (
+            ("conics/ellipse", "foci arcs"),
+            ("space/line-meets-plane", "edge view"),
+            ("tangency/arc-two-lines", None),
+            ("developments/hemisphere", "zones"),
+        ):
+            prepared = prepare(sheet(each, method))
+            names, named = can_be_clicked(prepared), 0
+            for seed in range(12):
+                readings = read_off(prepared, prepared.sheet, seed, names)
+                for name in rng.choice(names, 3, replace=False):
+                    readings[name] = Reading(readings[name].value + float(rng.choice((-4.0, 4.0))), 0.3)
+                verdict = judge(prepared, readings)
+                named += verdict.kind != "cannot tell"
+                if verdict.kind == "cannot tell":
+                    self.assertIn("neither a hand's error", verdict.said, (each, seed))
+            self.assertLessEqual(named, 3, each)
+
+    def test_no_step_is_named_that_went_no_farther_than_a_rough_hand(self) -> None:
+        """A stray of 0.9 mm shows in all letters together; a hand twice as rough as it is told draws so now and then."""
+        steady, named = ORDINARY.scaled(0.3), {0.9: 0, 2.5: 0}
+        for far in named:
+            for each in self.SHEETS:
+                prepared = prepare(sheet(each))
+                for place in range(0, len(prepared.honest.draws), 3):
+                    part = prepared.honest.draws[place].part
+                    for readings in clicked(prepared, OneHand(steady, place, (place, far / getattr(steady, part))), 0.1):
+                        verdict = judge(prepared, readings)
+                        if verdict.kind == "step":
+                            named[far] += 1
+                            self.assertGreaterEqual(verdict.steps[0].amount, 1.2)
+        self.assertGreater(named[2.5], 20)
+        self.assertLess(named[0.9], 3)
 
     def test_a_mistake_that_shows_is_named(self) -> None:
         tried = 0
@@ -168,7 +232,7 @@ class FarTooGreat(unittest.TestCase):
 
     def test_a_bent_figure_is_rarely_a_mistake(self) -> None:
         """By several millimetres the corners of a polygon of many short sides go elsewhere than they begin to: weighed as
-        they begin, the step was taken for a mistake."""
+        they begin, the step is found less often."""
         drawn = sheet("polygons/regular-from-side", "central angle", sides="12", side="4")
         prepared = prepare(drawn)
         letters = can_be_clicked(prepared)
@@ -186,7 +250,7 @@ class FarTooGreat(unittest.TestCase):
                     said[as_drawn].append(verdict.kind == "step" and told in [cause.step for cause in verdict.steps])
         self.assertGreater(len(said[True]), 8)
         self.assertGreater(said[True].count(True), said[False].count(True))
-        self.assertLess(said[True].count(False), said[False].count(False))
+        self.assertEqual(said[True].count(False), 0)
 
 
 class VeryManyLetters(unittest.TestCase):

@@ -96,21 +96,26 @@ class Listing(Unsteadiness):
 
 class Probing(Unsteadiness):
     """A steady hand, and for each of the strays two hands that do but that one wrong: half a standard deviation too much,
-    and too little. There is room for so many ``strays``; those that come after them do not stray. ``draws`` are all."""
+    and too little. There is room for so many ``strays``; those that come after them do not stray. ``draws`` are all. The
+    last hands are ``free``: they stray as they will."""
 
-    def __init__(self, hand: Hand, strays: int) -> None:
-        super().__init__(hand, 2 * strays + 1, 0)
+    def __init__(self, hand: Hand, strays: int, free: int = 0) -> None:
+        super().__init__(hand, 2 * strays + 1 + free, 1)
         self.draws: list[Draw] = []
+        self.free = free
 
     def stray(self, value: Number, part: str, step: int) -> Number:
         import numpy as np
 
         at = 2 * len(self.draws) + 1
         self.draws.append(Draw(step, part))
-        if at >= self.count:
+        errors, size = np.zeros(self.count), getattr(self.hand, part)
+        bound = self.count - self.free
+        if at < bound:
+            errors[at], errors[at + 1] = size / 2, -size / 2
+        elif not self.free:
             return value
-        errors, size = np.zeros(self.count), getattr(self.hand, part) / 2
-        errors[at], errors[at + 1] = size, -size
+        errors[bound:] = self._random.normal(0.0, size, self.free)
         return value + errors
 
 

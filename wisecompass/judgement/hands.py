@@ -130,6 +130,8 @@ class Strays:
     bent: Floats | None = None
     """By how much both halves of a stray differ in what they do to a figure, all strays together: much where a figure is
     the greatest or least of several."""
+    tried: Floats | None = None
+    """The figures of some hands that stray as they will, a column for each."""
 
     def row(self, name: str) -> int:
         """Which row a figure has.
@@ -148,17 +150,18 @@ class Strays:
         return {name: n for n, name in enumerate(self.names)}
 
 
-def probe(sheet: OnPaper, hand: Hand = ORDINARY, about: int = 0) -> Strays:
-    """Every stray of a hand, one at a time. That there are ``about`` so many saves counting them."""
+def probe(sheet: OnPaper, hand: Hand = ORDINARY, about: int = 0, free: int = 0) -> Strays:
+    """Every stray of a hand, one at a time, and so many hands that are ``free`` to stray as they will. That there are
+    ``about`` so many strays saves counting them."""
     on_paper = hand.on_paper(sheet.scale)
     if not about:
         listing = Listing(on_paper)
         sheet.by(listing)
         about = len(listing.draws)
-    probing = Probing(on_paper, about)
+    probing = Probing(on_paper, about, free)
     board = sheet.by(probing)
     if len(probing.draws) > about:
-        probing = Probing(on_paper, len(probing.draws))
+        probing = Probing(on_paper, len(probing.draws), free)
         board = sheet.by(probing)
     count, known = probing.count, len(probing.draws)
     names, rows = [], []
@@ -170,7 +173,7 @@ def probe(sheet: OnPaper, hand: Hand = ORDINARY, about: int = 0) -> Strays:
     with np.errstate(all="ignore"):
         more, less = values[:, 1 : 2 * known + 1 : 2], values[:, 2 : 2 * known + 1 : 2]
         bent = np.sqrt(np.nansum((more + less - 2 * values[:, :1]) ** 2, axis=1))
-        return Strays(tuple(names), tuple(probing.draws), values[:, 0], more - less, bent)
+        return Strays(tuple(names), tuple(probing.draws), values[:, 0], more - less, bent, values[:, count - free :])
 
 
 def figures(board: Board) -> Iterator[tuple[str, Any]]:

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any, NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.special import logsumexp
 
 from wisecompass.arithmetic.expression import quoted
@@ -59,7 +60,7 @@ class Prepared:
     mistakes: tuple[Mistake, ...]
     swell: Floats
     """How many times more random hands stray than their strays added up, figure by figure, and below it the same of hands
-    that are twice as rough; wild ones are infinite."""
+    that are twice as rough; figures that are wild by the first are infinite."""
     lean: Floats
     """By how much their mean is off; that grows with the square of the hand."""
     units: Mapping[str, str]
@@ -89,8 +90,9 @@ def prepare(sheet: OnPaper, hand: Hand = ORDINARY) -> Prepared:
     bent = np.zeros(len(added)) if honest.bent is None else honest.bent
     apart = frozenset(name for name, bend, spread in zip(honest.names, bent, added, strict=True) if bend > BENT * spread)
     tried = [_random_hands(sheet, hand.scaled(size)) for size in TRIED_SIZES]
-    swells, leans = zip(*(_tried(each, honest, added * (n + 1)) for n, each in enumerate(tried)), strict=True)
-    found = Prepared(sheet, hand, honest, tuple(mistakes(sheet, honest, hand)), np.array(swells), leans[0], units, apart)
+    once, twice = (_tried(each, honest, added * size) for each, size in zip(tried, TRIED_SIZES, strict=True))
+    swells = np.where(once.wild, np.inf, [once.swell, twice.swell])
+    found = Prepared(sheet, hand, honest, tuple(mistakes(sheet, honest, hand)), swells, once.lean, units, apart)
     found = replace(found, spare=_spare(found))
     more = np.array([_more(found, each, n) for n, each in enumerate(tried)])
     return replace(found, more=more, wrong=going_wrong(sheet, hand, honest))
@@ -142,10 +144,9 @@ def _together(prepared: Prepared, tried: Mapping[str, Any], n: int, names: Seque
     steady = prepared.honest.steady[rows]
     reads = np.diag([read_spread(prepared, name, float(at)) ** 2 for name, at in zip(names, steady, strict=True)])
     moves = prepared.honest.moves[rows] * prepared.swell[n, rows][:, None] * TRIED_SIZES[n]
-    if not np.isfinite(moves).all():
-        return nothing
     values = np.array([np.broadcast_to(np.asarray(tried[name], dtype=float), TRIED)[1:] for name in names])
-    if not np.isfinite(values).all():
+    values = values[:, np.isfinite(values).all(axis=0)]  # a hand that could not draw all of it is not measured either
+    if not np.isfinite(moves).all() or values.shape[1] < TRIED // 2:
         return nothing
     seen = np.cov(values)
     try:
@@ -154,7 +155,7 @@ def _together(prepared: Prepared, tried: Mapping[str, Any], n: int, names: Seque
         shares, ways = np.linalg.eigh((white + white.T) / 2)
     except np.linalg.LinAlgError:
         return nothing
-    chance = 1 / (1 + math.sqrt(len(names) / TRIED)) ** 2  # the least share of that many figures by chance alone
+    chance = 1 / (1 + math.sqrt(len(names) / values.shape[1])) ** 2  # the least share of that many figures by chance alone
     short = np.where(shares < min(1 - BY_CHANCE, chance), 1 - shares, 0.0)
     along = low @ ways
     away = np.linalg.solve(along, values - values.mean(axis=1)[:, None])
@@ -172,20 +173,29 @@ BY_CHANCE = 0.15
 """So much less than random hands stray along some way what is added up may be, and still be right but for chance."""
 
 
-def _tried(tried: Mapping[str, Any], honest: Strays, added: Floats) -> tuple[Floats, Floats]:
-    """How many times more random hands stray than is added up, and by how much their mean is off."""
+class _Tried(NamedTuple):
+    """What random hands tell of every figure: how many times more they stray than is added up, by how much their mean is
+    off, and whether the figure is wild."""
+
+    swell: Floats
+    lean: Floats
+    wild: NDArray[np.bool_]
+
+
+def _tried(tried: Mapping[str, Any], honest: Strays, added: Floats) -> _Tried:
+    """What is told by hands that stray so much when it is added up; of figures that some cannot draw, by the others."""
     values = np.array([np.broadcast_to(np.asarray(tried[name], dtype=float), TRIED)[1:] for name in honest.names])
     swell, lean = np.ones(len(honest.names)), np.zeros(len(honest.names))
-    lost = np.isnan(values).any(axis=1) | ~np.isfinite(added)
-    swell[lost] = np.inf
-    told = np.flatnonzero(~lost & (added > 0))
-    middles, spreads = values[told].mean(axis=1), values[told].std(axis=1)
-    away = np.abs(values[told] - middles[:, None])
+    wild = np.isnan(values).any(axis=1) | ~np.isfinite(added)
+    swell[wild] = WILD
+    told = np.flatnonzero((np.isfinite(values).sum(axis=1) > TRIED // 2) & np.isfinite(added) & (added > 0))
+    middles, spreads = np.nanmean(values[told], axis=1), np.nanstd(values[told], axis=1)
+    away = np.nan_to_num(np.abs(values[told] - middles[:, None]))
     far = np.quantile(away, 0.999, axis=1) > TAILS * np.maximum(spreads, 1e-12)
     seen, off = spreads / added[told], middles - honest.steady[told]
-    wild = (seen > WILD) | (seen < TAME) | (np.abs(off) > AWAY * added[told]) | far
-    swell[told], lean[told] = np.where(wild, np.inf, np.maximum(1.0, seen)), off
-    return swell, lean
+    wild[told] |= (seen > WILD) | (seen < TAME) | (np.abs(off) > AWAY * added[told]) | far
+    swell[told], lean[told] = np.clip(seen, 1.0, WILD), np.where(wild[told], 0.0, off)
+    return _Tried(swell, lean, wild)
 
 
 _PAIR = re.compile(r"(.+?)[–-](.+)")

@@ -65,9 +65,10 @@ def _drawn(sheet: OnPaper, hand: Hand, honest: Strays) -> Strays | None:
     names = honest.names
     try:
         with np.errstate(all="ignore"):
-            strays = probe(sheet, hand, len(honest.draws))
+            strays = probe(sheet, hand, len(honest.draws), FREE)
     except (WiseCompassError, ArithmeticError, ValueError, KeyError, IndexError):
         return None
+    strays = replace(strays, moves=strays.moves * _swell(strays)[:, None], tried=None)
     if strays.names == names:
         return strays
     at = {name: row for row, name in enumerate(strays.names)}
@@ -76,6 +77,23 @@ def _drawn(sheet: OnPaper, hand: Hand, honest: Strays) -> Strays | None:
     steady, moves = strays.steady[rows], strays.moves[rows]
     steady[missing], moves[missing] = np.nan, 0.0
     return Strays(names, strays.draws, steady, moves)
+
+
+FREE = 48
+"""So many hands draw each mistake as they will."""
+
+UNLIKE, MOST_SWELL = 1.4, 30.0
+"""Where they stray by more times than their strays added up, that is no chance; and no more than so many times count."""
+
+
+def _swell(strays: Strays) -> Floats:
+    """How many times more free hands stray in each figure than their strays added up."""
+    assert strays.tried is not None
+    known = np.isfinite(strays.tried).sum(axis=1) > FREE // 2
+    added = np.sqrt(np.sum(strays.moves**2, axis=1))
+    seen = np.ones(len(added))
+    seen[known] = np.nanstd(strays.tried[known], axis=1) / np.where(added[known] > 0, added[known], np.inf)
+    return np.where(seen > UNLIKE, np.minimum(seen, MOST_SWELL), 1.0)
 
 
 def _whole(strays: Strays, scale: float) -> bool:

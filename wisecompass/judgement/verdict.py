@@ -13,11 +13,11 @@ from typing import NamedTuple, TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 from scipy.linalg.lapack import dtrtrs
-from scipy.special import gammaincc
+from scipy.special import gammaincc, ndtr
 
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.judgement.gross import ALL_PLACES, CHANCES, GROSS, STEADY, WIDTHS
-from wisecompass.judgement.hands import Floats
+from wisecompass.judgement.hands import ORDINARY, Floats
 from wisecompass.judgement.prepared import (
     MOST_TOGETHER,
     READ_LENGTH,
@@ -40,26 +40,26 @@ WIDE = 10.0
 """How far off a figure may be for some other reason, mm of paper or degrees."""
 
 WITHIN, SURE, ALONE, TAIL = 0.5, 0.8, 0.9, 0.001
-"""An honest drawing is at least so likely; steps are named until they have so much together, mistakes so much; an honest
-drawing that strays so far is rarer than the last."""
+"""An honest drawing is at least so likely; several steps or mistakes are named until they have so much together, and one
+alone has so much; a drawing that strays from what explains it as far as this or farther is rarer than the last."""
 
-SLIP, STEP, STEP_OF_MANY = 0.65, 0.72, 0.6
-"""So much mistakes that are named have together at least, a step that is named alone, and one where many figures are
-measured: trials say that what is named so is right far more often."""
+SLIP, STEP, STEP_OF_MANY = 0.65, 0.72, 0.5
+"""So much mistakes that are named have together at least, steps that are named, and those where many figures are measured:
+trials say that what is named so is right far more often."""
 
 MANY = 10
 """So many figures are many, the two places of a letter counted as two."""
 
-DOUBTFUL = 0.1
-"""Of few figures no step is called wrong where an honest hand explains them with this share: hands twice as rough draw
-so."""
+TOO_FAR = 1.2
+"""A stray of an ordinary hand that goes so far, mm of paper or degrees, has gone wrong, and of others in proportion. What
+goes less far a hand draws now and then that is twice as rough as it is told."""
 
-HARDLY = 0.1
+HARDLY = 0.05
 """What is less likely than this share of the likeliest is not named beside it."""
 
-STRAGGLING, LONG = 0.1, 25.0
-"""So many drawings with a mistake stray by so many times their variance: no random hands have tried how far a wrong drawing
-magnifies a hair."""
+STRAGGLING, LONG = 0.1, 4.0
+"""Of so many drawings with a mistake each figure strays for itself, by so many times its variance: how figures of a wrong
+drawing hang together where it magnifies a hair, no strays added up can tell."""
 
 FEW = 3
 """A step is named from so many figures on; with one figure alone only a mistake is."""
@@ -80,6 +80,10 @@ class Cause:
     fork: int | None = None
     amount: float = 0.0
     """Of a step by how much it went wrong, mm of paper or degrees."""
+    fits: float = 1.0
+    """How rarely a drawing would stray from what was measured as far as this one or farther, were it so."""
+    is_far: bool = True
+    """Whether the step went wrong by more than a rough hand does."""
     alike: tuple[str, ...] = ()
     """All mistakes that come to the same in what was measured."""
 
@@ -108,18 +112,18 @@ class Verdict:
     @property
     def steps(self) -> list[Cause]:
         """The steps that are named: one that is sure, or up to three together."""
-        return self._named(SURE) if self.kind == "step" else []
+        return self._named() if self.kind == "step" else []
 
     @property
     def slips(self) -> list[Cause]:
         """The mistakes that are named: one that is sure, or up to three together."""
-        return self._named(ALONE) if self.kind == "slip" else []
+        return self._named() if self.kind == "slip" else []
 
-    def _named(self, enough: float) -> list[Cause]:
+    def _named(self) -> list[Cause]:
         found: list[Cause] = []
         for each in self.causes:
             share = sum(one.share for one in found)
-            wanted = share < (SURE if len(found) > 1 else enough) and len(found) < TOGETHER
+            wanted = share < (SURE if len(found) > 1 else ALONE) and len(found) < TOGETHER
             if each.kind == self.kind and wanted and not (found and each.share < HARDLY * found[0].share):
                 found.append(each)
         return found
@@ -138,7 +142,7 @@ class Verdict:
             if len(named) == 1:
                 return f"{named[0].words} went wrong, by about {named[0].amount:.1f} mm of paper or degrees"
             return f"one of {', '.join(each.words for each in named)} went wrong"
-        if best is not None and best.kind == "else" and best.share >= SURE:
+        if best is not None and (best.fits < TAIL or (best.kind == "else" and best.share >= SURE)):
             return "neither a hand's error nor a slip that is known nor any one step explains these figures"
         more = f"; measure {self.next} next" if self.next else ""
         return f"these figures cannot tell{more}"
@@ -162,9 +166,7 @@ def judge(prepared: Prepared, measured: Mapping[str, Reading]) -> Verdict:
     values = np.array([measured[name].value for name in names])
     reads = np.array([_read(prepared, name, measured[name]) for name in names])
     honest = _honest(prepared, names, values, reads)
-    causes = _weigh(honest)
-    tail = _tail(honest)
-    return _concluded(prepared, names, ones, causes, tail, wild)
+    return _concluded(prepared, names, ones, _weigh(honest), wild)
 
 
 def _read(prepared: Prepared, name: str, reading: Reading) -> float:
@@ -208,14 +210,31 @@ def _whitened(low: Floats, off: Floats) -> Floats:
     return np.asarray(dtrtrs(low.T, off, lower=0, trans=1)[0])  # LAPACK reads rows as columns
 
 
-def _log_normal(off: Floats, covariance: Floats) -> float:
-    """Logarithm of the density of Gauss's law."""
+class _Normal(NamedTuple):
+    """The logarithm of the density of Gauss's law, and how rarely what is off strays so far or farther: all of it together,
+    and the one that strays farthest."""
+
+    log: float
+    rarely: float
+    rarely_one: float
+
+
+def _normal(off: Floats, covariance: Floats) -> _Normal:
     low = _lowered(covariance) if np.isfinite(off).all() else None
-    return -np.inf if low is None else _log_of(low, _whitened(low, off))
+    if low is None:
+        return _Normal(-np.inf, 0.0, 0.0)
+    white = _whitened(low, off)
+    one = len(white) * float(2 * ndtr(-np.abs(white).max(initial=0.0)))
+    return _Normal(_log_of(low, white), _rarely(len(white), float(white @ white)), min(1.0, one))
 
 
 def _log_of(low: Floats, white: Floats) -> float:
     return float(-0.5 * white @ white - np.log(np.diagonal(low)).sum() - 0.5 * len(white) * np.log(2 * np.pi))
+
+
+def _rarely(figures: int, square: float) -> float:
+    """How rarely so many figures stray so far together or farther, by chance."""
+    return float(gammaincc(figures / 2, max(0.0, square) / 2))
 
 
 class _Size(NamedTuple):
@@ -267,7 +286,7 @@ def _honest(prepared: Prepared, names: Sequence[str], values: Floats, reads: Flo
 def _weigh(of: _Honest) -> list[Cause]:
     """All explanations with their shares, the likeliest first."""
     prepared, names = of.prepared, of.names
-    within = Cause("within", "within hand error", 0.0)
+    within = Cause("within", "within hand error", 0.0, fits=_tail(of))
     chances = np.array([-np.inf if each is None else each.hands.prior + each.log for each in of.told])
     logs: list[tuple[Cause, float]] = [(within, np.log(HONEST) + _log_sum(chances))]
     drawn = [_Drawn(each, *table_of(each.strays, names)) for each in prepared.mistakes]
@@ -281,15 +300,19 @@ def _weigh(of: _Honest) -> list[Cause]:
         every = tuple(each.mistake.words for each in alike)
         more = f"; or {len(every) - TOGETHER} more" if len(every) > TOGETHER else ""
         words = "; or: ".join(every[:TOGETHER]) + more
-        cause = Cause("slip", words, 0.0, first.step, first.fork, alike=every)
         prior = np.log(SLIPS * len(alike) / max(1, len(prepared.mistakes)))
-        tails = np.array([[_log_normal(off, spread * far + of.noise) for spread in spreads] for far in (1.0, LONG)])
-        logs.append((cause, prior + _log_sum(of.priors + shares + tails)))
+        alone = np.eye(len(names)) * spreads * LONG
+        told = [[_normal(off, spread + of.noise) for spread in each] for each in (spreads, alone)]
+        weighed = of.priors + shares + np.array([[each.log for each in row] for row in told])
+        whole, apart = (row[int(np.argmax(each))] for row, each in zip(told, weighed, strict=True))
+        fits = max(whole.rarely, apart.rarely_one)
+        cause = Cause("slip", words, 0.0, first.step, first.fork, alike=every, fits=fits)
+        logs.append((cause, prior + _log_sum(weighed)))
     logs += _steps(of)
     scales = np.array([max(WIDE / READ_LENGTH * read, abs(at) / 4) for read, at in zip(of.reads, of.mean, strict=True)])
     ordinary = _spreads(of.moves @ of.moves.T, [of_size(prepared, names, 1.0)])
-    other = _log_normal(of.values - of.mean, ordinary[0] + of.noise + np.diag(scales**2))
-    logs.append((Cause("else", "something else", 0.0), np.log(ELSE) + other))
+    other = _normal(of.values - of.mean, ordinary[0] + of.noise + np.diag(scales**2))
+    logs.append((Cause("else", "something else", 0.0), np.log(ELSE) + other.log))
     total = _log_sum(np.array([log for _, log in logs]))
     found = [replace(cause, share=float(np.exp(log - total))) for cause, log in logs if np.isfinite(log)]
     return sorted(found, key=lambda cause: -cause.share)
@@ -393,14 +416,18 @@ def _steps(of: _Honest) -> list[tuple[Cause, float]]:
     scale = np.array([1.0 if draws[n].part == "protractor" else sheet.scale for n in used])
     drawn = prepared.wrong is not None and len(of.names) ** 2 * used.size <= AS_DRAWN
     gone = _Gone(of, used, moves[:, used] / units[used], scale)
-    every, sized = _as_drawn(gone) if drawn else _as_they_begin(gone)
+    every = _as_drawn(gone) if drawn else _as_they_begin(gone)
     told = np.array([sheet.told_step(draws[n].step) for n in used])
+    far = TOO_FAR * np.array([getattr(prepared.hand, draws[n].part) / getattr(ORDINARY, draws[n].part) for n in used])
     found = []
     for step in dict.fromkeys(told.tolist()):
-        mine, by = every[:, :, told == step], sized[:, :, told == step]
-        chance = _log_sum(mine) - np.log(mine.shape[2])
-        cause = Cause("step", f"step {step}", 0.0, step, None, float(by.flat[int(np.argmax(mine))]))
-        found.append((cause, float(chance)))
+        mine = np.flatnonzero(told == step)
+        chances = every.chances[:, :, mine]
+        at = np.unravel_index(int(np.argmax(chances)), chances.shape)
+        amount, square = float(every.amounts[:, :, mine][at]), float(every.squares[:, :, mine][at])
+        fits, is_far = _rarely(len(of.names), square), amount >= far[mine[at[2]]]
+        cause = Cause("step", f"step {step}", 0.0, step, None, amount, fits=fits, is_far=bool(is_far))
+        found.append((cause, _log_sum(chances) - float(np.log(mine.size))))
     return [(cause, float(np.log(STEPS / len(found)) + chance)) for cause, chance in found]
 
 
@@ -416,21 +443,17 @@ def _concluded(
     names: Sequence[str],
     ones: Mapping[str, One],
     causes: list[Cause],
-    tail: float,
     wild: tuple[str, ...],
 ) -> Verdict:
     """What is said of the shares."""
-    share = {kind: sum(c.share for c in causes if c.kind == kind) for kind in ("within", "slip", "step", "else")}
-    best = causes[0]
-    kind = "cannot tell"
-    if share["within"] >= WITHIN and tail >= TAIL:
-        kind = "within"
-    elif best.kind == "slip" or (best.kind == "step" and len(names) >= FEW):
-        together = sum([each.share for each in causes if each.kind == best.kind][:TOGETHER])
-        alone = STEP_OF_MANY if len(names) >= MANY else STEP
-        enough = together >= SLIP if best.kind == "slip" else (best.share >= alone or together >= SURE)
-        enough = enough and (best.kind == "slip" or len(names) >= MANY or share["within"] < DOUBTFUL)
-        kind = best.kind if enough else kind
+    within = sum(each.share for each in causes if each.kind == "within")
+    best = next((each for each in causes if (each.kind == "within") == (within >= WITHIN)), causes[0])
+    together = sum([each.share for each in causes if each.kind == best.kind][:TOGETHER])
+    enough = {"within": WITHIN, "slip": SLIP, "step": STEP_OF_MANY if len(names) >= MANY else STEP}
+    said = best.fits >= TAIL and together >= enough.get(best.kind, np.inf)
+    if best.kind == "step":
+        said = said and best.is_far and len(names) >= FEW
+    kind = best.kind if said else "cannot tell"
     told = "" if kind != "cannot tell" else _next(prepared, names, causes)
     return Verdict(kind, tuple(causes), ones, told, wild)
 
@@ -476,8 +499,14 @@ AS_DRAWN = 500_000
 
 Counts: TypeAlias = NDArray[np.intp]
 
-Weighed: TypeAlias = tuple[Floats, Floats]
-"""Logarithms of chances and how far the stray went, by size of the hand, how far it went, and stray."""
+
+class _Weighed(NamedTuple):
+    """Logarithms of chances, how far the stray went, and the square of what is off then in standard deviations: by size of
+    the hand, how far it goes, and stray."""
+
+    chances: Floats
+    amounts: Floats
+    squares: Floats
 
 
 class _Gone(NamedTuple):
@@ -490,27 +519,30 @@ class _Gone(NamedTuple):
     scale: Floats
 
 
-def _as_they_begin(gone: _Gone) -> Weighed:
+def _as_they_begin(gone: _Gone) -> _Weighed:
     """Strays that do as much as they begin to: one more, of the variance of each gross size (Sherman and Morrison)."""
     of = gone.of
     variance = (np.array(GROSS)[:, None] / gone.scale) ** 2
     along = gone.along * of.sizes[0].apart[:, None]
-    chances, amounts = [], []
+    chances, amounts, squares = [], [], []
     for each in of.told:
         if each is None:
             chances.append(np.full(variance.shape, -np.inf))
             amounts.append(np.zeros(variance.shape))
+            squares.append(np.full(variance.shape, np.inf))
             continue
         way = _whitened(each.low, along)
         aa, ao = np.sum(way * way, axis=0), each.white @ way
         swollen = 1 + variance * aa
         base = each.hands.prior + each.log - np.log(len(GROSS))
-        chances.append(base - 0.5 * np.log(swollen) + 0.5 * variance * ao * ao / swollen)
+        fit = -0.5 * each.white @ each.white + 0.5 * variance * ao * ao / swollen
+        chances.append(base + 0.5 * each.white @ each.white + fit - 0.5 * np.log(swollen))
+        squares.append(-2 * fit)
         amounts.append(np.abs(variance * ao / swollen * gone.scale))
-    return np.array(chances), np.array(amounts)
+    return _Weighed(np.array(chances), np.array(amounts), np.array(squares))
 
 
-def _as_drawn(gone: _Gone) -> Weighed:
+def _as_drawn(gone: _Gone) -> _Weighed:
     """Strays as they are drawn where they go far: about each place that was tried a narrow one more, along the way in which
     the figures go there."""
     of, wrong = gone.of, gone.of.prepared.wrong
@@ -524,11 +556,12 @@ def _as_drawn(gone: _Gone) -> Weighed:
     count, shape = len(of.names), there.shape
     both = np.concatenate([away.reshape(count, -1), ways.reshape(count, -1)], axis=1)
     variance = (WIDTHS / gone.scale[:, None]) ** 2
-    chances, amounts = [], []
+    chances, amounts, squares = [], [], []
     for each in of.told:
         if each is None:
             chances.append(np.full(shape, -np.inf).T)
             amounts.append(np.zeros(shape).T)
+            squares.append(np.full(shape, np.inf).T)
             continue
         white = _whitened(each.low, both)
         left, way = each.white[:, None] - white[:, : there.size], white[:, there.size :]
@@ -539,4 +572,5 @@ def _as_drawn(gone: _Gone) -> Weighed:
         chance = base + fit - 0.5 * np.log(swollen) + np.log(CHANCES)
         chances.append(np.where(there, chance, -np.inf).T)
         amounts.append(np.abs(where + variance * ao / swollen).T * gone.scale)
-    return np.array(chances), np.array(amounts)
+        squares.append(-2 * fit.T)
+    return _Weighed(np.array(chances), np.array(amounts), np.array(squares))
