@@ -270,20 +270,37 @@ class OfSize(NamedTuple):
     """What is added to the covariance of the strays."""
 
 
-def of_size(prepared: Prepared, names: Sequence[str], size: float) -> OfSize:
-    """What hands of a size, as a share of the one that is told, do to figures."""
-    rows = prepared.honest.rows(names)
-    known, rough = rows >= 0, float(np.clip(np.log2(size), 0.0, 1.0))
+def _roughness(size: float) -> float:
+    """Where between a hand and one that is twice as rough one of a size lies."""
+    return float(np.clip(np.log2(size), 0.0, 1.0))
+
+
+def swell_of(prepared: Prepared, names: Sequence[str], size: float) -> Floats:
+    """How many times more than their strays added up figures stray by hands of a size."""
+    rows, rough = prepared.honest.rows(names), _roughness(size)
     one, two = np.where(np.isfinite(prepared.swell[:, rows]), prepared.swell[:, rows], WILD)
-    swell = np.where(known, one ** (1 - rough) * two**rough, 1.0)
-    lean = np.where(known, prepared.lean[rows] * size * size, 0.0)
+    return np.where(rows >= 0, one ** (1 - rough) * two**rough, 1.0)
+
+
+def of_sizes(prepared: Prepared, names: Sequence[str], sizes: Sequence[float]) -> list[OfSize]:
+    """What hands of these sizes, as shares of the one that is told, do to figures."""
+    rows = prepared.honest.rows(names)
+    known = rows >= 0
     apart = np.array([float(name not in prepared.apart) for name in names])
-    more = np.zeros((len(names), len(names)))
+    more = np.zeros((2, len(names), len(names)))
     if prepared.more.size:
-        at = np.ix_(rows[known], rows[known])
-        one, other = (each[at] * (size / tried) ** 4 for each, tried in zip(prepared.more, TRIED_SIZES, strict=True))
-        more[np.ix_(known, known)] = one * (1 - rough) + other * rough
-    return OfSize(size, float(_SIZE_PRIORS[np.argmin(np.abs(SIZES - size))]), swell, lean, apart, more)
+        at, there = rows[known], np.flatnonzero(known)
+        for each, of_all in zip(more, prepared.more, strict=True):
+            each[np.ix_(there, there)] = of_all[np.ix_(at, at)]
+    found = []
+    for size in sizes:
+        rough = _roughness(size)
+        swell = swell_of(prepared, names, size)
+        lean = np.where(known, prepared.lean[rows] * size * size, 0.0)
+        once, twice = ((size / tried) ** 4 * share for tried, share in zip(TRIED_SIZES, (1 - rough, rough), strict=True))
+        prior = float(_SIZE_PRIORS[np.argmin(np.abs(SIZES - size))])
+        found.append(OfSize(float(size), prior, swell, lean, apart, once * more[0] + twice * more[1]))
+    return found
 
 
 def read_spread(prepared: Prepared, name: str, value: float) -> float:

@@ -26,9 +26,10 @@ from wisecompass.judgement.prepared import (
     Prepared,
     Reading,
     can_be_measured,
-    of_size,
+    of_sizes,
     read_spread,
     rows_of,
+    swell_of,
     table_of,
 )
 from wisecompass.judgement.slips import Mistake
@@ -181,7 +182,7 @@ def _ones(prepared: Prepared, measured: Mapping[str, Reading]) -> dict[str, One]
     for name in np.array(names)[np.isnan(true)].tolist():
         rows_of(prepared.honest, name)  # says what can be measured
     wild = np.array([prepared.is_wild(name) for name in names])
-    own = np.sqrt(np.sum(moves * moves, axis=1)) * np.where(wild, 99.0, of_size(prepared, names, 1.0).swell)
+    own = np.sqrt(np.sum(moves * moves, axis=1)) * np.where(wild, 99.0, swell_of(prepared, names, 1.0))
     found = {}
     for name, at, spread in zip(names, true.tolist(), own.tolist(), strict=True):
         value, wide = measured[name].value, float(np.hypot(spread, _read(prepared, name, measured[name])))
@@ -211,10 +212,11 @@ def _whitened(low: Floats, off: Floats) -> Floats:
 
 
 class _Normal(NamedTuple):
-    """The logarithm of the density of Gauss's law, and how rarely what is off strays so far or farther: all of it together,
-    and the one that strays farthest."""
+    """The logarithm of the density of Gauss's law, the square of what is off in standard deviations, and how rarely it
+    strays so far or farther: all of it together, and the one that strays farthest."""
 
     log: float
+    square: float
     rarely: float
     rarely_one: float
 
@@ -222,10 +224,11 @@ class _Normal(NamedTuple):
 def _normal(off: Floats, covariance: Floats) -> _Normal:
     low = _lowered(covariance) if np.isfinite(off).all() else None
     if low is None:
-        return _Normal(-np.inf, 0.0, 0.0)
+        return _Normal(-np.inf, np.inf, 0.0, 0.0)
     white = _whitened(low, off)
     one = len(white) * float(2 * ndtr(-np.abs(white).max(initial=0.0)))
-    return _Normal(_log_of(low, white), _rarely(len(white), float(white @ white)), min(1.0, one))
+    square = float(white @ white)
+    return _Normal(_log_of(low, white), square, _rarely(len(white), square), min(1.0, one))
 
 
 def _log_of(low: Floats, white: Floats) -> float:
@@ -263,6 +266,10 @@ class _Honest(NamedTuple):
     told: Sequence[_Size | None]
     """Size by size; None where that cannot be told."""
     reads: Floats
+    free: Floats
+    """(figures, ways): what the places of letters may all have in common."""
+    least_spread: float
+    """The logarithm of the density of no drawing is more, however little hands stray."""
 
     @property
     def priors(self) -> Floats:
@@ -270,9 +277,10 @@ class _Honest(NamedTuple):
 
 
 def _honest(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floats) -> _Honest:
-    sizes = [of_size(prepared, names, float(size)) for size in SIZES]
+    sizes = of_sizes(prepared, names, SIZES.tolist())
     mean, moves = table_of(prepared.honest, names)
-    noise = np.diag(reads**2) + _free(prepared, names, mean)
+    free = _free(prepared, names, mean)
+    noise = np.diag(reads**2) + free @ free.T
     spreads = _spreads(moves @ moves.T, sizes)
     told: list[_Size | None] = []
     for hands, spread in zip(sizes, spreads, strict=True):
@@ -280,7 +288,8 @@ def _honest(prepared: Prepared, names: Sequence[str], values: Floats, reads: Flo
         low = _lowered(spread + noise) if np.isfinite(off).all() else None
         white = None if low is None else _whitened(low, off)
         told.append(None if low is None or white is None else _Size(hands, low, white, _log_of(low, white)))
-    return _Honest(prepared, names, values, mean, moves, noise, sizes, spreads, told, reads)
+    least = _normal(np.zeros(len(names)), noise).log
+    return _Honest(prepared, names, values, mean, moves, noise, sizes, spreads, told, reads, free, least)
 
 
 def _weigh(of: _Honest) -> list[Cause]:
@@ -293,38 +302,74 @@ def _weigh(of: _Honest) -> list[Cause]:
     groups = _alike([each for each in drawn if each.shows(of.mean)])
     if len(names) > MANY_MORE:
         groups = _nearest(groups, of.values, of.spreads[len(of.spreads) // 2] + of.noise)
-    shares = np.log([1 - STRAGGLING, STRAGGLING])[:, None]
-    for alike in groups:
-        first = alike[0].mistake
-        off, spreads = _of_mistake(alike[0], of)
-        every = tuple(each.mistake.words for each in alike)
-        more = f"; or {len(every) - TOGETHER} more" if len(every) > TOGETHER else ""
-        words = "; or: ".join(every[:TOGETHER]) + more
-        prior = np.log(SLIPS * len(alike) / max(1, len(prepared.mistakes)))
-        alone = np.eye(len(names)) * spreads * LONG
-        told = [[_normal(off, spread + of.noise) for spread in each] for each in (spreads, alone)]
-        weighed = of.priors + shares + np.array([[each.log for each in row] for row in told])
-        whole, apart = (row[int(np.argmax(each))] for row, each in zip(told, weighed, strict=True))
-        fits = max(whole.rarely, apart.rarely_one)
-        cause = Cause("slip", words, 0.0, first.step, first.fork, alike=every, fits=fits)
-        logs.append((cause, prior + _log_sum(weighed)))
     logs += _steps(of)
     scales = np.array([max(WIDE / READ_LENGTH * read, abs(at) / 4) for read, at in zip(of.reads, of.mean, strict=True)])
-    ordinary = _spreads(of.moves @ of.moves.T, [of_size(prepared, names, 1.0)])
-    other = _normal(of.values - of.mean, ordinary[0] + of.noise + np.diag(scales**2))
+    ordinary = of.spreads[int(np.argmin(np.abs(SIZES - 1.0)))]
+    other = _normal(of.values - of.mean, ordinary + of.noise + np.diag(scales**2))
     logs.append((Cause("else", "something else", 0.0), np.log(ELSE) + other.log))
+    for alike in groups:
+        logs.append(_slip(alike, of, max(log for _, log in logs)))
     total = _log_sum(np.array([log for _, log in logs]))
     found = [replace(cause, share=float(np.exp(log - total))) for cause, log in logs if np.isfinite(log)]
     return sorted(found, key=lambda cause: -cause.share)
 
 
+HOPELESS = 30.0
+"""What is less likely than the likeliest by so much, in logarithms, is not weighed more nearly."""
+
+
+def _slip(alike: Sequence[_Drawn], of: _Honest, likeliest: float) -> tuple[Cause, float]:
+    """A mistake, or several that come to the same, with the logarithm of its chance. Where even the roughest hand makes it
+    hopeless beside the likeliest, the other hands are not asked."""
+    count, first = len(of.names), alike[0].mistake
+    every = tuple(each.mistake.words for each in alike)
+    more = f"; or {len(every) - TOGETHER} more" if len(every) > TOGETHER else ""
+    cause = Cause("slip", "; or: ".join(every[:TOGETHER]) + more, 0.0, first.step, first.fork, alike=every, fits=0.0)
+    prior = float(np.log(SLIPS * len(alike) / max(1, len(of.prepared.mistakes))))
+    shares = np.log([1 - STRAGGLING, STRAGGLING])[:, None]
+    if count > FEW_FIGURES:
+        off, roughest = _of_mistake(alike[0], of, slice(-1, None))
+        nearest = min(_normal(off, roughest[0] + of.noise).square, _each_alone(off, roughest, of)[0].square)
+        most = prior - 0.5 * nearest + of.least_spread
+        if most < likeliest - HOPELESS:
+            return cause, most
+    off, spreads = _of_mistake(alike[0], of, slice(None))
+    told = [[_normal(off, spread + of.noise) for spread in spreads], _each_alone(off, spreads, of)]
+    weighed = of.priors + shares + np.array([[each.log for each in row] for row in told])
+    whole, apart = (row[int(np.argmax(each))] for row, each in zip(told, weighed, strict=True))
+    return replace(cause, fits=max(whole.rarely, apart.rarely_one)), prior + _log_sum(weighed)
+
+
+FEW_FIGURES = 20
+"""So few figures are weighed in no time, whatever explains them."""
+
+
+def _each_alone(off: Floats, spreads: Floats, of: _Honest) -> list[_Normal]:
+    """Gauss's law where each figure strays for itself, by hands of each size; the sheet lies as it will (Woodbury)."""
+    count, free = len(off), of.free
+    found = []
+    for variances in LONG * np.diagonal(spreads, axis1=1, axis2=2) + of.reads**2:
+        shared = np.eye(free.shape[1]) + (free.T / variances) @ free
+        left = off - free @ np.linalg.solve(shared, free.T @ (off / variances))
+        square = float(left @ (off / variances))
+        spread = float(np.log(variances).sum() + np.linalg.slogdet(shared)[1])
+        log = -0.5 * (square + spread + count * np.log(2 * np.pi))
+        one = count * float(2 * ndtr(-np.max(np.abs(left) / np.sqrt(variances))))
+        found.append(_Normal(log, square, _rarely(count, square), min(1.0, one)))
+    return found
+
+
 def _spreads(added: Floats, sizes: Sequence[OfSize]) -> Floats:
     """The covariances of figures by hands of several sizes; ``added`` is that of their strays."""
-    swell = np.array([each.swell * each.size for each in sizes])
-    whole = added * swell[:, :, None] * swell[:, None, :]
     apart = sizes[0].apart
-    alone = np.outer(apart, apart) + np.eye(len(apart)) <= 0
-    return np.asarray(np.where(alone, 0.0, whole) + np.array([each.more for each in sizes]))
+    added = np.where(np.outer(apart, apart) + np.eye(len(apart)) <= 0, 0.0, added)
+    found = np.empty((len(sizes), *added.shape))
+    for each, spread in zip(sizes, found, strict=True):
+        swell = each.swell * each.size
+        np.multiply(added, swell[:, None], out=spread)
+        spread *= swell
+        spread += each.more
+    return found
 
 
 class _Drawn(NamedTuple):
@@ -378,29 +423,24 @@ FREE_SHIFT, FREE_TURN = 60.0, 0.05
 
 def _free(prepared: Prepared, names: Sequence[str], mean: Floats) -> Floats:
     """What the places of letters may all have in common: shift and turn of their block on the paper."""
-    found = np.zeros((len(names), len(names)))
+    found = np.zeros((len(names), 3))
     known = prepared.honest.names  # a letter in space has no place of its own on the paper
     places = {name: n for n, name in enumerate(names) if name[-2:] in (".x", ".y") and f"{name[:-2]}.y" in known}
-    if not places:
-        return found
-    across, up, turned = np.zeros((3, len(names)))
     for name, n in places.items():
         letter, axis = name.rsplit(".", 1)
         other = f"{letter}.{'y' if axis == 'x' else 'x'}"
         beside = mean[places[other]] if other in places else rows_of(prepared.honest, other)[0]
-        (across if axis == "x" else up)[n] = FREE_SHIFT / prepared.sheet.scale
-        turned[n] = FREE_TURN * (-beside if axis == "x" else beside)
-    for each in (across, up, turned):
-        found += np.outer(each, each)
+        found[n, 0 if axis == "x" else 1] = FREE_SHIFT / prepared.sheet.scale
+        found[n, 2] = FREE_TURN * (-beside if axis == "x" else beside)
     return found
 
 
-def _of_mistake(drawn: _Drawn, of: _Honest) -> tuple[Floats, Floats]:
-    """By how much what was measured misses a mistake's drawing, and how that strays by hands of each size; figures that
+def _of_mistake(drawn: _Drawn, of: _Honest, sizes: slice) -> tuple[Floats, Floats]:
+    """By how much what was measured misses a mistake's drawing, and how that strays by hands of some sizes; figures that
     nobody knows of it may be anything."""
     unknown = ~(np.isfinite(drawn.values) & np.isfinite(drawn.moves).all(axis=1))
     off = np.where(unknown, 0.0, of.values - np.where(unknown, 0.0, drawn.values))
-    spreads = of.spreads if unknown.any() else _spreads(drawn.moves @ drawn.moves.T, of.sizes)
+    spreads = of.spreads[sizes] if unknown.any() else _spreads(drawn.moves @ drawn.moves.T, of.sizes[sizes])
     return off, spreads + np.diag(np.where(unknown, 100.0, 0.0) ** 2)
 
 
