@@ -164,12 +164,10 @@ def probe(sheet: OnPaper, hand: Hand = ORDINARY, about: int = 0, free: int = 0) 
         probing = Probing(on_paper, len(probing.draws), free)
         board = sheet.by(probing)
     count, known = probing.count, len(probing.draws)
-    names, rows = [], []
-    with np.errstate(all="ignore"):
-        for name, value in figures(board):
-            names.append(name)
-            rows.append(np.broadcast_to(value, count))
-    values = np.array(rows, dtype=float).reshape(len(rows), count)
+    drawn = [*figures(board)]
+    names, values = [name for name, _ in drawn], np.empty((len(drawn), count))
+    for row, (_, value) in zip(values, drawn, strict=True):
+        row[:] = value
     with np.errstate(all="ignore"):
         more, less = values[:, 1 : 2 * known + 1 : 2], values[:, 2 : 2 * known + 1 : 2]
         bent = np.sqrt(np.nansum((more + less - 2 * values[:, :1]) ** 2, axis=1))

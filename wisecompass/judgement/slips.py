@@ -6,13 +6,14 @@ the same."""
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.hand import Hand
-from wisecompass.judgement.hands import ORDINARY, Floats, OnPaper, Strays, probe
+from wisecompass.judgement.hands import ORDINARY, Floats, OnPaper, Strays, figures, probe
 
 SHOWS = 1e-6
 """A mistake shows in a figure that it moves by more, mm or degrees."""
@@ -38,17 +39,43 @@ def mistakes(sheet: OnPaper, honest: Strays, hand: Hand = ORDINARY) -> list[Mist
     told, seen = _told(sheet), set[tuple[int, str]]()
     most = min(MOST, max(FEWEST, WORK // (1 + len(honest.draws)) ** 2))
     forks = enumerate(replace(sheet, taken=-1).by(None).forks)
+
+    def is_new(steady: Floats) -> bool:
+        others = [honest.steady, *(each.strays.steady for each in found)]
+        return _is_whole(honest.names, steady, sheet.scale) and all(_differs(each, steady) for each in others)
+
     for place, fork in sorted(forks, key=lambda each: each[1].words not in told):
         kind = sheet.told_step(fork.step), _NAMED.sub("", fork.words)
         if kind in seen or len(found) == most:
             continue
         seen.add(kind)
-        strays = _drawn(replace(sheet, taken=place), hand, honest)
-        if strays is None or not _whole(strays, sheet.scale) or not _differs(strays.steady, honest.steady):
-            continue
-        if not any(not _differs(each.strays.steady, strays.steady) for each in found):
+        wrong = replace(sheet, taken=place)
+        if len(seen) > TRIED_FIRST and SELDOM * len(found) < len(seen):
+            steady = _steady(wrong, honest)
+            if steady is None or not is_new(steady):
+                continue
+        strays = _drawn(wrong, hand, honest)
+        if strays is not None and is_new(strays.steady):
             found.append(Mistake(_lent(told, strays) or fork.words, kind[0], strays, place))
     return found
+
+
+TRIED_FIRST, SELDOM = 4, 2
+"""Where after so many mistakes fewer than one in so many comes to anything, each is drawn by a steady hand alone before it
+is by others."""
+
+
+def _steady(sheet: OnPaper, honest: Strays) -> Floats | None:
+    """The figures of a steady hand's drawing with a mistake, if it can be drawn at all."""
+    try:
+        drawn = dict(figures(sheet.by(None)))
+    except _STOPS:
+        return None
+    return np.array([float(drawn.get(name, np.nan)) for name in honest.names])
+
+
+_STOPS = (WiseCompassError, ArithmeticError, ValueError, KeyError, IndexError)
+"""What may become of a drawing that is wrong."""
 
 
 MOST, FEWEST = 24, 6
@@ -66,7 +93,7 @@ def _drawn(sheet: OnPaper, hand: Hand, honest: Strays) -> Strays | None:
     try:
         with np.errstate(all="ignore"):
             strays = probe(sheet, hand, len(honest.draws), FREE)
-    except (WiseCompassError, ArithmeticError, ValueError, KeyError, IndexError):
+    except _STOPS:
         return None
     strays = replace(strays, moves=strays.moves * _swell(strays)[:, None], tried=None)
     if strays.names == names:
@@ -96,14 +123,13 @@ def _swell(strays: Strays) -> Floats:
     return np.where(seen > UNLIKE, np.minimum(seen, MOST_SWELL), 1.0)
 
 
-def _whole(strays: Strays, scale: float) -> bool:
+def _is_whole(names: Sequence[str], steady: Floats, scale: float) -> bool:
     """Whether a drawing has all its findings, on a paper that somebody might have: one that has not comes to a stop, and
     nobody measures it."""
-    rows = [n for n, name in enumerate(strays.names) if "." not in name]
-    known = strays.steady[rows]
-    places = [n for n, name in enumerate(strays.names) if name.endswith((".x", ".y"))]
+    known = steady[[n for n, name in enumerate(names) if "." not in name]]
+    places = [n for n, name in enumerate(names) if name.endswith((".x", ".y"))]
     with np.errstate(all="ignore"):
-        far = np.abs(strays.steady[places]) * scale > FARTHEST
+        far = np.abs(steady[places]) * scale > FARTHEST
     return bool(np.isfinite(known).all() and not far.any())
 
 
@@ -126,8 +152,8 @@ def _told(sheet: OnPaper) -> dict[str, dict[str, float]]:
 
 def _lent(told: dict[str, dict[str, float]], strays: Strays) -> str:
     """The words of the mistake in the catalogue whose figures a drawing has."""
-    for words, figures in told.items():
-        rows = [(strays.steady[strays.row(name)], value) for name, value in figures.items() if name in strays.names]
+    for words, measured in told.items():
+        rows = [(strays.steady[strays.row(name)], value) for name, value in measured.items() if name in strays.names]
         if rows and all(abs(drawn - value) <= SAME * (1 + abs(value)) for drawn, value in rows):
             return words
     return ""
