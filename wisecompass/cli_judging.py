@@ -155,15 +155,14 @@ def run_judge(args: argparse.Namespace, request: Callable[[argparse.Namespace], 
             raise BadGiven("measured", f"--measured {quoted(pair)}: write it as name=value")
         measured[name] = read_reading(prepared, name, text)
     verdict = judge(prepared, measured)
-    best = verdict.causes[0] if verdict.causes else None
     if args.json:
         words = {"within": "within hand error", "slip": "slip", "step": "step"}.get(verdict.kind, "cannot tell")
         told = {
             "problem": sheet.problem.id,
             "method": sheet.method.name,
             "verdict": words,
-            "slip": best.words if best is not None and verdict.kind == "slip" else None,
-            "step": best.step if best is not None and verdict.kind == "step" else None,
+            "slip": verdict.slips[0].words if verdict.slips else None,
+            "step": verdict.steps[0].step if verdict.steps else None,
             "steps": [each.step for each in verdict.steps],
             "chances": {each.words: each.share for each in verdict.causes if each.share > 1e-6},
             "measured": {

@@ -143,7 +143,7 @@ class Verdict:
             if len(named) == 1:
                 return f"{named[0].words} went wrong, by about {named[0].amount:.1f} mm of paper or degrees"
             return f"one of {', '.join(each.words for each in named)} went wrong"
-        if best is not None and (best.fits < TAIL or (best.kind == "else" and best.share >= SURE)):
+        if best is not None and best.kind == "else" and best.share >= SURE:
             return "neither a hand's error nor a slip that is known nor any one step explains these figures"
         more = f"; measure {self.next} next" if self.next else ""
         return f"these figures cannot tell{more}"
@@ -311,7 +311,14 @@ def _weigh(of: _Honest) -> list[Cause]:
         logs.append(_slip(alike, of, max(log for _, log in logs)))
     total = _log_sum(np.array([log for _, log in logs]))
     found = [replace(cause, share=float(np.exp(log - total))) for cause, log in logs if np.isfinite(log)]
-    return sorted(found, key=lambda cause: -cause.share)
+    return sorted(_refuted(found), key=lambda cause: -cause.share)
+
+
+def _refuted(causes: Sequence[Cause]) -> list[Cause]:
+    """What does not itself explain what was measured has no share, however little the others do: that is something else."""
+    lost = sum(each.share for each in causes if each.fits < TAIL)
+    left = [replace(each, share=0.0) if each.fits < TAIL else each for each in causes]
+    return [replace(each, share=each.share + lost) if each.kind == "else" else each for each in left]
 
 
 HOPELESS = 30.0
@@ -490,7 +497,7 @@ def _concluded(
     best = next((each for each in causes if (each.kind == "within") == (within >= WITHIN)), causes[0])
     together = sum([each.share for each in causes if each.kind == best.kind][:TOGETHER])
     enough = {"within": WITHIN, "slip": SLIP, "step": STEP_OF_MANY if len(names) >= MANY else STEP}
-    said = best.fits >= TAIL and together >= enough.get(best.kind, np.inf)
+    said = together >= enough.get(best.kind, np.inf)
     if best.kind == "step":
         said = said and best.is_far and len(names) >= FEW
     kind = best.kind if said else "cannot tell"
