@@ -45,11 +45,11 @@ WITHIN, SURE, ALONE, TAIL = 0.5, 0.8, 0.9, 0.001
 alone has so much; a drawing that strays from what explains it as far as this or farther is rarer than the last."""
 
 SLIP, STEP, STEP_OF_MANY = 0.65, 0.72, 0.5
-"""So much mistakes that are named have together at least, steps that are named, and those where many figures are measured:
+"""So much mistakes that are named have together at least, steps that are named, and those where many letters are clicked:
 trials say that what is named so is right far more often."""
 
 MANY = 10
-"""So many figures are many, the two places of a letter counted as two."""
+"""So many places of letters are many, two of each. Findings hang together: many of them tell little more than a few."""
 
 TOO_FAR = 1.2
 """A stray of an ordinary hand that goes so far, mm of paper or degrees, has gone wrong, and of others in proportion. What
@@ -496,7 +496,8 @@ def _concluded(
     within = sum(each.share for each in causes if each.kind == "within")
     best = next((each for each in causes if (each.kind == "within") == (within >= WITHIN)), causes[0])
     together = sum([each.share for each in causes if each.kind == best.kind][:TOGETHER])
-    enough = {"within": WITHIN, "slip": SLIP, "step": STEP_OF_MANY if len(names) >= MANY else STEP}
+    places = sum(name.endswith((".x", ".y")) for name in names)
+    enough = {"within": WITHIN, "slip": SLIP, "step": STEP_OF_MANY if places >= MANY else STEP}
     said = together >= enough.get(best.kind, np.inf)
     if best.kind == "step":
         said = said and best.is_far and len(names) >= FEW
