@@ -5,6 +5,7 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 from typing import Any
+from unittest.mock import patch
 
 import numpy as np
 
@@ -13,6 +14,7 @@ from wisecompass.arithmetic import PLAIN
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.drafting.hand import OneHand, Unsteadiness
 from wisecompass.drafting.solve import construct
+from wisecompass.judgement import slips
 from wisecompass.judgement.gross import ALL_PLACES
 from wisecompass.judgement.hands import ORDINARY, OnPaper, figures, probe
 from wisecompass.judgement.marking import passes, read_reading, read_table, read_tolerance
@@ -27,7 +29,7 @@ from wisecompass.judgement.prepared import (
     rows_of,
 )
 from wisecompass.judgement.slips import mistakes
-from wisecompass.judgement.verdict import Verdict, judge
+from wisecompass.judgement.verdict import Cause, Verdict, judge
 
 
 def sheet(problem_id: str, method: str | None = None, scale: float = 1.0, **raw: str) -> OnPaper:
@@ -105,6 +107,16 @@ class Verdicts(unittest.TestCase):
                 if verdict.kind == "cannot tell":
                     self.assertIn("neither a hand's error", verdict.said, (each, seed))
             self.assertLessEqual(named, 3, each)
+
+    def test_steps_are_named_though_each_alone_is_less_likely_than_an_honest_hand(self) -> None:
+        causes = (
+            Cause("within", "within hand error", 0.4),
+            *(Cause("step", f"step {n}", share, n, amount=2.0) for n, share in ((7, 0.32), (4, 0.25), (9, 0.03))),
+        )
+        verdict = Verdict("step", causes)
+        self.assertEqual([each.step for each in verdict.steps], [7, 4, 9])
+        self.assertEqual(verdict.said, "one of step 7, step 4, step 9 went wrong")
+        self.assertEqual(verdict.slips, [])
 
     def test_no_step_is_named_that_went_no_farther_than_a_rough_hand(self) -> None:
         """A stray of 0.9 mm shows in all letters together; a hand twice as rough as it is told draws so now and then."""
@@ -308,6 +320,53 @@ class Mistakes(unittest.TestCase):
                         if name in mistake.strays.names:
                             self.assertAlmostEqual(mistake.strays.steady[mistake.strays.row(name)] / value, 1, 3)
         self.assertGreater(lent, 3)
+
+    def test_the_same_are_found_whether_a_steady_hand_draws_them_first_or_not(self) -> None:
+        for each in ("space/hyperbolic-paraboloid", "triangles/three-sides"):
+            drawn = sheet(each)
+            honest = probe(drawn)
+            found = []
+            for seldom in (0, 10_000):  # always by a steady hand first, and hardly ever
+                with patch.object(slips, "SELDOM", seldom), patch.object(slips, "TRIED_FIRST", 0):
+                    found.append([(one.words, one.step, one.fork) for one in mistakes(drawn, honest)])
+            self.assertGreaterEqual(len(found[0]), 3)
+            self.assertEqual(found[0], found[1], each)
+
+    def test_how_far_they_stray_is_what_hands_draw(self) -> None:
+        """Where a wrong drawing magnifies a hair its strays added up say too little."""
+        known = 0
+        for each, method in (
+            ("triangles/circumradius-two-angles", "tangent and angles"),
+            ("polygons/square-from-side", "four equal arcs"),
+            ("lines/square-at-end", "semicircle"),
+            ("conics/ellipse-conjugate", "rotated half-diameter"),
+        ):
+            prepared = prepare(sheet(each, method, scale=0.2))
+            names = can_be_measured(prepared)
+            for mistake in prepared.mistakes:
+                wrong = dict(
+                    figures(replace(prepared.sheet, taken=mistake.fork).by(Unsteadiness(ORDINARY.on_paper(0.2), 400, 5)))
+                )
+                for name in names:
+                    value, moves = rows_of(mistake.strays, name)
+                    seen = float(np.nanstd(np.broadcast_to(wrong[name], 400)[1:]))
+                    added = float(np.sqrt(np.sum(moves**2)))
+                    if np.isfinite(value) and np.isfinite(added) and seen > 1e-6:
+                        self.assertGreater(added / seen, 0.5, (each, mistake.words, name))
+                        known += 1
+        self.assertGreater(known, 80)
+
+
+class FreeHands(unittest.TestCase):
+    def test_leave_the_strays_as_they_are_and_stray_as_hands_do(self) -> None:
+        drawn = sheet("tangency/arc-two-lines")
+        alone, both = probe(drawn), probe(drawn, free=400)
+        np.testing.assert_array_equal(alone.moves, both.moves)
+        np.testing.assert_array_equal(alone.steady, both.steady)
+        assert both.tried is not None
+        added = np.sqrt(np.sum(alone.moves**2, axis=1))
+        moved = added > 1e-9
+        np.testing.assert_allclose(both.tried[moved].std(axis=1) / added[moved], 1.0, atol=0.15)
 
 
 class Readings(unittest.TestCase):

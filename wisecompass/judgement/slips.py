@@ -5,6 +5,7 @@ the same."""
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -95,7 +96,7 @@ def _drawn(sheet: OnPaper, hand: Hand, honest: Strays) -> Strays | None:
             strays = probe(sheet, hand, len(honest.draws), FREE)
     except _STOPS:
         return None
-    strays = replace(strays, moves=strays.moves * _swell(strays)[:, None], tried=None)
+    strays = replace(strays, moves=_as_seen(strays), tried=None)
     if strays.names == names:
         return strays
     at = {name: row for row, name in enumerate(strays.names)}
@@ -109,18 +110,24 @@ def _drawn(sheet: OnPaper, hand: Hand, honest: Strays) -> Strays | None:
 FREE = 48
 """So many hands draw each mistake as they will."""
 
-UNLIKE, MOST_SWELL = 1.4, 30.0
-"""Where they stray by more times than their strays added up, that is no chance; and no more than so many times count."""
+UNLIKE, KINKED = 1.4, 30.0
+"""Where they stray by more times than their strays added up, that is no chance; by so many, that a little too much does to a
+figure what a little too little does."""
 
 
-def _swell(strays: Strays) -> Floats:
-    """How many times more free hands stray in each figure than their strays added up."""
+def _as_seen(strays: Strays) -> Floats:
+    """What each stray does to figures, so that they add up to as much as free hands stray. Of a figure with a kink each
+    stray is told to do alike."""
     assert strays.tried is not None
-    known = np.isfinite(strays.tried).sum(axis=1) > FREE // 2
     added = np.sqrt(np.sum(strays.moves**2, axis=1))
-    seen = np.ones(len(added))
-    seen[known] = np.nanstd(strays.tried[known], axis=1) / np.where(added[known] > 0, added[known], np.inf)
-    return np.where(seen > UNLIKE, np.minimum(seen, MOST_SWELL), 1.0)
+    known = np.isfinite(strays.tried).sum(axis=1) > FREE // 2
+    seen = added.copy()
+    seen[known] = np.nanstd(strays.tried[known], axis=1)
+    kinked = known & (seen > np.maximum(KINKED * added, SHOWS))
+    swell = np.where(known & (seen > UNLIKE * added) & ~kinked, seen / np.where(added > 0, added, 1.0), 1.0)
+    moves = strays.moves * swell[:, None]
+    moves[kinked] = seen[kinked, None] / math.sqrt(max(1, len(strays.draws)))
+    return np.asarray(moves)
 
 
 def _is_whole(names: Sequence[str], steady: Floats, scale: float) -> bool:
