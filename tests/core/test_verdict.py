@@ -87,6 +87,17 @@ class Verdicts(unittest.TestCase):
         self.assertGreater(tried, 100)
         self.assertLessEqual(wrong, 4)
 
+    def test_a_stray_that_would_take_the_figure_to_infinity_explains_nothing(self) -> None:
+        """Nine millimetres farther there is no cone of this height: figures of a billion, which weighed in parts cancel to
+        whatever they will."""
+        cone = catalogue.problem("pictorial/cone")
+        typed = cone.read({"diameter": "60", "height": "149", "divisions": "23", "scale": "natural"})
+        drawn = OnPaper(cone, typed, cone.method("crate and four centres"), 0.2)
+        prepared = prepare(drawn)
+        for seed in range(6):
+            verdict = judge(prepared, read_off(prepared, drawn, seed))
+            self.assertEqual(verdict.kind, "within", (seed, verdict.said))
+
     def test_what_explains_only_some_of_it_is_not_named(self) -> None:
         """Three letters wherever they may be are no mistake, no step, and no hand's error."""
         rng = np.random.default_rng(8)

@@ -615,10 +615,14 @@ def _as_drawn(gone: _Gone) -> _Weighed:
         left, way = each.white[:, None] - white[:, : there.size], white[:, there.size :]
         aa, ao = np.sum(way * way, axis=0).reshape(shape), np.sum(way * left, axis=0).reshape(shape)
         swollen = 1 + variance * aa
+        farther = variance * ao / swollen
+        rest = left - way * farther.reshape(
+            -1
+        )  # squared itself: where a stray goes to infinity its parts cancel to anything
+        square = np.sum(rest * rest, axis=0).reshape(shape) + farther**2 / variance
         base = each.hands.prior + each.log + 0.5 * each.white @ each.white
-        fit = -0.5 * np.sum(left * left, axis=0).reshape(shape) + 0.5 * variance * ao * ao / swollen
-        chance = base + fit - 0.5 * np.log(swollen) + np.log(CHANCES)
+        chance = base - 0.5 * square - 0.5 * np.log(swollen) + np.log(CHANCES)
         chances.append(np.where(there, chance, -np.inf).T)
-        amounts.append(np.abs(where + variance * ao / swollen).T * gone.scale)
-        squares.append(-2 * fit.T)
+        amounts.append(np.abs(where + farther).T * gone.scale)
+        squares.append(square.T)
     return _Weighed(np.array(chances), np.array(amounts), np.array(squares))
