@@ -104,18 +104,38 @@ TRIED_SIZES = (1.0, 2.0)
 
 def _spare(prepared: Prepared) -> frozenset[str]:
     """Of very many letters those that can be done without: for every step that is told the letter that it moves most is
-    kept, and of the rest as many as there is room for, evenly."""
+    kept, then the one in which most strays show that show in none so far, and of the rest as many as there is room for,
+    evenly."""
     letters = can_be_clicked(prepared)[::2]
     room = MOST_TOGETHER // 2
     if len(letters) <= room:
         return frozenset()
-    moves = prepared.honest.moves
-    rows = [prepared.honest.row(name) for name in letters]
-    size = np.nan_to_num(np.abs(moves[rows]) + np.abs(moves[[row + 1 for row in rows]]))
+    rows = np.array([prepared.honest.row(name) for name in letters])
+    moves = np.nan_to_num(np.abs(prepared.honest.moves))
+    size = moves[rows] + moves[rows + 1]
     told = np.array([prepared.sheet.told_step(draw.step) for draw in prepared.honest.draws])
     kept = {int(size[:, told == step].max(axis=1).argmax()) for step in np.unique(told)}
-    kept |= set(np.linspace(0, len(letters) - 1, max(0, room - len(kept))).astype(int).tolist())
+    shows = _shows(prepared, moves, rows) | _shows(prepared, moves, rows + 1)
+    left = ~shows[list(kept)].any(axis=0)
+    while len(kept) < room and (gain := np.sum(shows[:, left], axis=1)).any():
+        best = int(gain.argmax())
+        kept.add(best)
+        left &= ~shows[best]
+    rest = [n for n in range(len(letters)) if n not in kept]
+    kept |= {rest[n] for n in np.linspace(0, len(rest) - 1, max(0, room - len(kept))).astype(int)}
     return frozenset(f"{name[:-1]}{axis}" for n, name in enumerate(letters) if n not in kept for axis in "xy")
+
+
+SHOWS, GONE_WRONG = 4.0, 2.0
+"""A stray that goes wrong by so much, mm of paper or degrees, shows in a place that it moves by so many standard
+deviations."""
+
+
+def _shows(prepared: Prepared, moves: Floats, rows: NDArray[np.intp]) -> NDArray[np.bool_]:
+    """In which places each stray shows: (places, strays)."""
+    units = np.array([getattr(prepared.hand, draw.part) for draw in prepared.honest.draws])
+    spread = np.hypot(np.sqrt(np.sum(moves[rows] ** 2, axis=1)), READ_LENGTH / prepared.sheet.scale)
+    return np.asarray(moves[rows] * GONE_WRONG > SHOWS * spread[:, None] * units)
 
 
 def _random_hands(sheet: OnPaper, hand: Hand) -> dict[str, Any]:
