@@ -13,7 +13,7 @@ from flint import arb
 from scipy import special
 
 from wisecompass import arithmetic
-from wisecompass.arithmetic import BALL, PLAIN, ball, expression, hands
+from wisecompass.arithmetic import BALL, HAND, PLAIN, ball, expression
 from wisecompass.arithmetic.certified import decide_sign, with_enough_bits
 from wisecompass.arithmetic.closed_form import BITS, recognise
 from wisecompass.arithmetic.expression import Unreadable, read
@@ -100,7 +100,7 @@ class FunctionsAgree(unittest.TestCase):
 
     def in_all(self, value: float) -> tuple[float, arb, np.ndarray]:
         exact = Fraction(value)
-        return float(exact), BALL.number(exact), hands(3).number(exact)  # type: ignore[return-value]
+        return float(exact), BALL.number(exact), HAND.number(exact) + np.zeros(3)  # type: ignore[return-value]
 
     def check(self, function: object, low: float, high: float) -> None:
         for _ in range(60):
@@ -128,6 +128,18 @@ class FunctionsAgree(unittest.TestCase):
         self.check(arithmetic.elliptic_e, 0, 0.999)
         for m in (0.0, 0.25, 0.9, 1.0):
             self.assertAlmostEqual(arithmetic.elliptic_e(m), float(special.ellipe(m)), places=12)
+
+    def test_what_no_hand_strays_from_goes_with_what_they_do(self) -> None:
+        """A float first and hands beside it, as where a given meets what is drawn."""
+        many, one = np.array([3.0, 4.0, 5.0]), HAND.number(4)
+        self.assertIsInstance(one, float)
+        for function in (arithmetic.larger, arithmetic.smaller, arithmetic.atan2_deg, arithmetic.hypot):
+            for first, second in ((one, many), (many, one)):
+                expected = [function(float(a), float(b)) for a, b in zip(*np.broadcast_arrays(first, second), strict=True)]
+                np.testing.assert_allclose(function(first, second), expected, rtol=1e-14)  # type: ignore[arg-type]
+        np.testing.assert_array_equal(arithmetic.pick(one, many, one, many), [3.0, 4.0, 4.0])  # type: ignore[arg-type]
+        grown = arithmetic.turning_integral(lambda c, s, root: many * c * c, 0.0, 360.0)
+        np.testing.assert_allclose(grown, many * np.pi, rtol=1e-13)  # type: ignore[arg-type]
 
     def test_an_integral_over_turns_in_all_arithmetics(self) -> None:
         """∫ 1 / cos² = the difference of tangents, with a factor that each hand has for itself."""

@@ -7,7 +7,7 @@ import unittest
 
 import numpy as np
 
-from wisecompass.arithmetic import BALL, PLAIN, hands
+from wisecompass.arithmetic import BALL, HAND, PLAIN
 from wisecompass.drafting import marks
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Conventions, Naming, Projection
@@ -174,7 +174,7 @@ class Extents(OnBoard):
 
 class Straying(unittest.TestCase):
     def spread(self, hand: Hand, act: object) -> float:
-        board = Board(hands(4000), unsteadiness=Unsteadiness(hand, 4000, 3))
+        board = Board(HAND, unsteadiness=Unsteadiness(hand, 4000, 3))
         return float(np.std(act(board)))  # type: ignore[operator]
 
     def test_each_instrument_strays_by_its_own_measure(self) -> None:
@@ -198,13 +198,13 @@ class Straying(unittest.TestCase):
 
     def test_one_step_alone_can_stray(self) -> None:
         for only, expected in (((1,), True), ((2,), False)):
-            board = Board(hands(100), unsteadiness=Unsteadiness(Hand(), 100, 3, only=only))
+            board = Board(HAND, unsteadiness=Unsteadiness(Hand(), 100, 3, only=only))
             circle = board.arc(Point(board.number(0), board.number(0), "A"), board.number(30))
             self.assertEqual(float(np.std(circle.radius)) > 0, expected)  # type: ignore[call-overload]
 
     def test_the_same_seed_gives_the_same_hands(self) -> None:
         def radius(seed: int) -> object:
-            board = Board(hands(5), unsteadiness=Unsteadiness(Hand(), 5, seed))
+            board = Board(HAND, unsteadiness=Unsteadiness(Hand(), 5, seed))
             return board.arc(Point(board.number(0), board.number(0), "A"), board.number(1)).radius
 
         radii = [radius(seed) for seed in (1, 1, 2)]
@@ -280,7 +280,7 @@ class EachPartOfAHandStrays(unittest.TestCase):
     def board(self, part: str) -> Board:
         steady = dict.fromkeys(("needle", "compass", "straightedge", "protractor", "scale"), 0.0)
         hand = Hand(**{**steady, part: 0.2})
-        return Board(hands(self.COUNT), unsteadiness=Unsteadiness(hand, self.COUNT, 5))
+        return Board(HAND, unsteadiness=Unsteadiness(hand, self.COUNT, 5))
 
     def spread(self, value: object) -> float:
         return float(np.std(np.asarray(value)))

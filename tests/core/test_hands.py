@@ -13,6 +13,7 @@ from wisecompass import catalogue
 from wisecompass.drafting.conventions import Conventions, Numbering, Projection
 from wisecompass.drafting.hand import Hand, Listing, Unsteadiness
 from wisecompass.drafting.record import Note
+from wisecompass.drafting.recorder import ASKED, Detail
 from wisecompass.drafting.setting import ANY, GIVEN, RECKONED, SPAN, Setting
 from wisecompass.drafting.solve import draw
 from wisecompass.judgement.hands import ORDINARY, ROUGH, STEADY, OnPaper, figures, probe, reaches
@@ -122,6 +123,25 @@ class ThisSheet(unittest.TestCase):
                 setting = note.setting if type(note) is Note else None
                 if type(setting) is Setting and setting.origin in (GIVEN, SPAN, ANY, RECKONED):
                     self.assertIn(note.step, straying, (drawn.problem.id, drawn.method.name, note.do))
+
+    def test_what_nobody_reads_is_numbered_as_what_is_read(self) -> None:
+        """Steps and forks of a drawing in less detail, and of hands, are those of the whole, and so are its figures."""
+        for drawn in every_sheet():
+            listed = replace(drawn, taken=-1)
+            whole, less = listed.by(None), listed.by(None, Detail.RESULT)
+            self.assertEqual(len(whole.steps), len(less.steps), (drawn.problem.id, drawn.method.name))
+            self.assertEqual(len(whole.steps), len(drawn.by(Listing(ORDINARY)).steps), (drawn.problem.id, drawn.method.name))
+            self.assertEqual([fork.step for fork in whole.forks], [fork.step for fork in less.forks])
+            known = dict(figures(whole))
+            self.assertEqual({name: known[name] for name, _ in figures(less)}, dict(figures(less)))
+
+    def test_what_is_left_out_is_not_mistaken(self) -> None:
+        drawn = sheet("space/hyperbolic-paraboloid")
+        usual, asked = (
+            len(replace(drawn, taken=-1, conventions=Conventions(left_out=frozenset(out))).by(None).forks)
+            for out in ([], [wish for wish in drawn.by(None).wishes if wish.startswith(ASKED)])
+        )
+        self.assertLess(usual, asked)
 
     def test_strays_are_the_same_row_in_every_run(self) -> None:
         for drawn in every_sheet()[::5]:

@@ -27,11 +27,12 @@ from wisecompass.arithmetic.number import (
     tan_deg,
     turning_integral,
 )
-from wisecompass.arithmetic.systems import BALL, EXACT, PLAIN, Arithmetic, hands
+from wisecompass.arithmetic.systems import BALL, EXACT, HAND, PLAIN, Arithmetic
 
 __all__ = [
     "BALL",
     "EXACT",
+    "HAND",
     "PLAIN",
     "Arithmetic",
     "Number",
@@ -42,7 +43,6 @@ __all__ = [
     "cos_deg",
     "elliptic_e",
     "focal_arc",
-    "hands",
     "hypot",
     "is_zero",
     "larger",

@@ -93,7 +93,7 @@ TURNED_PIECES = 8
 """Pieces of a turn that is integrated over."""
 
 
-def turning_integral(value: Callable[..., Any], first: Hands, last: Hands) -> Hands:
+def turning_integral(value: Callable[..., Any], first: Hands | float, last: Hands | float) -> Hands:
     """By Gauss's rule in equal pieces; the hands are the last axis, so that the value may hold numbers of theirs."""
     at, weight = gauss(2 * NODES)
     begin, turn = np.radians(first), np.radians(last - first)

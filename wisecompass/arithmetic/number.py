@@ -60,15 +60,23 @@ def _found(x: object) -> ModuleType:
     raise TypeError(f"{x!r} belongs to no arithmetic; make constants with number()")
 
 
-def _in_room(function: str, *numbers: Number) -> Number:
-    """Call a function of the room that the first of its numbers belongs to."""
-    first, *others = numbers
-    room = _ROOMS.get(type(first))
+def _of(function: str, x: Any) -> Number:
+    """Call a function of the room that a number belongs to."""
+    room = _ROOMS.get(type(x))
     if room is None:
-        first = _bare(first)
-        room = _room(first)
-    called = getattr(room, function)
-    result: Number = called(first, *map(_bare, others)) if others else called(first)
+        x = _bare(x)
+        room = _room(x)
+    result: Number = getattr(room, function)(x)
+    return result
+
+
+def _of_all(function: str, *numbers: Any) -> Number:
+    """Call a function of the room that the first of several numbers belongs to; of a float with hands beside it theirs."""
+    bare = [_bare(each) for each in numbers]
+    room = _room(bare[0])
+    if room is plain:
+        room = next((_room(each) for each in bare if type(each).__module__ == "numpy"), plain)
+    result: Number = getattr(room, function)(*bare)
     return result
 
 
@@ -79,7 +87,7 @@ def _bare(x: Any) -> Any:
 
 def sqrt(x: Number) -> Number:
     """Square root; NaN below zero."""
-    return _in_room("sqrt", x)
+    return _of("sqrt", x)
 
 
 def root(x: Number) -> Number:
@@ -88,7 +96,7 @@ def root(x: Number) -> Number:
     A ball that dips below zero is cut off there. A float a rounding error below zero counts as zero; further
     below, and in every hand for which the arc misses its line, the result is NaN.
     """
-    return plain.root(x) if type(x) is float else _in_room("root", x)
+    return plain.root(x) if type(x) is float else _of("root", x)
 
 
 def hypot(x: Number, y: Number) -> Number:
@@ -98,12 +106,12 @@ def hypot(x: Number, y: Number) -> Number:
 
 def sin_deg(angle: Number) -> Number:
     """Sine of an angle in degrees; exact at multiples of 90."""
-    return _in_room("sin_deg", angle)
+    return _of("sin_deg", angle)
 
 
 def cos_deg(angle: Number) -> Number:
     """Cosine of an angle in degrees; exact at multiples of 90."""
-    return _in_room("cos_deg", angle)
+    return _of("cos_deg", angle)
 
 
 def tan_deg(angle: Number) -> Number:
@@ -113,22 +121,22 @@ def tan_deg(angle: Number) -> Number:
 
 def asin_deg(x: Number) -> Number:
     """Angle in degrees, -90 to 90, whose sine is x."""
-    return _in_room("asin_deg", x)
+    return _of("asin_deg", x)
 
 
 def acos_deg(x: Number) -> Number:
     """Angle in degrees, 0 to 180, whose cosine is x."""
-    return _in_room("acos_deg", x)
+    return _of("acos_deg", x)
 
 
 def atan2_deg(y: Number, x: Number) -> Number:
     """Direction of (x, y) in degrees, above -180 and up to 180."""
-    return _in_room("atan2_deg", y, x)
+    return _of_all("atan2_deg", y, x)
 
 
 def log(x: Number) -> Number:
     """Natural logarithm."""
-    return _in_room("log", x)
+    return _of("log", x)
 
 
 def absolute(x: Number) -> Number:
@@ -138,18 +146,18 @@ def absolute(x: Number) -> Number:
 
 def pi_times(x: Number) -> Number:
     """π · x."""
-    return _in_room("pi_times", x)
+    return _of("pi_times", x)
 
 
 def elliptic_e(m: Number) -> Number:
     """Complete elliptic integral of the second kind E(m), m = k², for 0 ≤ m ≤ 1 (DLMF 19.2.8)."""
-    return _in_room("elliptic_e", m)
+    return _of("elliptic_e", m)
 
 
 def focal_arc(eccentricity: Number, first: Number, last: Number) -> Number:
     """Length of the conic r = 1 / (1 + e cos φ) between two directions from its focus, in degrees from the near vertex:
     the integral of √(1 + 2 e cos φ + e²) / (1 + e cos φ)² (from r² + r′², in polar coordinates)."""
-    return _in_room("focal_arc", eccentricity, first, last)
+    return _of_all("focal_arc", eccentricity, first, last)
 
 
 def turning_integral(value: Callable[[Any, Any, Callable[[Any], Any]], Any], first: Number, last: Number) -> Number:
@@ -161,7 +169,7 @@ def turning_integral(value: Callable[[Any, Any, Callable[[Any], Any]], Any], fir
 
 def larger(x: Number, y: Number) -> Number:
     """The larger of two numbers; for balls, a ball that surely holds it."""
-    return _in_room("larger", x, y)
+    return _of_all("larger", x, y)
 
 
 def smaller(x: Number, y: Number) -> Number:
@@ -175,7 +183,7 @@ def pick(score_first: Number, score_second: Number, first: Number, second: Numbe
     Raises:
         Undecided: the two scores are balls that overlap and the choices differ.
     """
-    return _in_room("pick", score_first, score_second, first, second)
+    return _of_all("pick", score_first, score_second, first, second)
 
 
 def roughly(x: Number) -> float:

@@ -6,8 +6,6 @@ import math
 from collections.abc import Callable
 from typing import Any
 
-from wisecompass.arithmetic.quadrature import gauss
-
 # A squared length this far below zero, relative to nothing larger than a sheet in mm², is rounding noise of a
 # drawing: an arc that just touches its line. What is decided for good is decided in balls or on exact givens.
 TOUCHING = 1e-7
@@ -75,20 +73,12 @@ def focal_arc(eccentricity: float, first: float, last: float) -> float:
     return float(hand.focal_arc(np.array([eccentricity]), np.array([first]), np.array([last]))[0])
 
 
-def turning_integral(value: Callable[..., Any], first: float, last: float) -> float:
-    """By Gauss's rule in equal pieces."""
-    import numpy as np
+def turning_integral(value: Callable[..., Any], first: float, last: float) -> Any:
+    """By Gauss's rule in equal pieces; the value may hold numbers of hands, whose number it then is."""
+    from wisecompass.arithmetic import hand
 
-    at, weight = gauss(NODES)
-    edges = np.radians(np.linspace(first, last, PIECES + 1))
-    half = (edges[1:] - edges[:-1]) / 2
-    turns = edges[:-1, None] + half[:, None] * (at + 1)
-    found = value(np.cos(turns), np.sin(turns), lambda x: np.sqrt(np.maximum(x, 0.0))) + 0.0 * turns
-    return float((found * weight * half[:, None]).sum())
-
-
-NODES, PIECES = 24, 8
-"""Places of Gauss's rule in a piece, and pieces of a turn."""
+    found = hand.turning_integral(value, first, last)
+    return float(found[0]) if found.size == 1 else found
 
 
 def larger(x: float, y: float) -> float:

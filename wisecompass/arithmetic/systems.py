@@ -56,26 +56,17 @@ class _Rational(Arithmetic):
         return cast("Number", fmpq(value) if isinstance(value, int) else fmpq(value.numerator, value.denominator))
 
 
-class Hands(Arithmetic):
-    """Arrays of ``count`` simulated hands. A constant is the same in every hand."""
+class _Hands(Arithmetic):
+    """Arrays of simulated hands. What is the same in every hand is a float, until a hand strays from it."""
 
     name = "hand"
 
-    def __init__(self, count: int) -> None:
-        self.count = count
-
     def number(self, value: int | Fraction) -> Number:
-        import numpy as np
-
-        return cast("Number", np.full(self.count, float(value)))
+        return float(value)
 
 
 PLAIN: Arithmetic = _Plain()
+HAND: Arithmetic = _Hands()
 BALL: Arithmetic = _Ball()
 EXACT: Arithmetic = _Exact()
 RATIONAL: Arithmetic = _Rational()
-
-
-def hands(count: int) -> Hands:
-    """The arithmetic of ``count`` simulated hands."""
-    return Hands(count)

@@ -168,10 +168,10 @@ class Board(Lining):
                 base_angle=_way(base),
             )
             self.note("protract", (base, vertex), (name,), setting=angle, why=why)
-            if not squares:
-                if self.slips(other_scale(angle)):
-                    drawn = (180 if roughly(drawn) > 0 else -180) - drawn
-                drawn = self._stray(drawn, "protractor")
+        if (self.taken is not None or self._unsteadiness is not None) and not by_set_square(base, angle):
+            if self.slips(other_scale(angle)):
+                drawn = (180 if roughly(drawn) > 0 else -180) - drawn
+            drawn = self._stray(drawn, "protractor")
         c, s = cos_deg(drawn), sin_deg(drawn)
         ray = Line(vertex, base.dx * c - base.dy * s, base.dx * s + base.dy * c, name)
         return self._rule(ray, vertex)

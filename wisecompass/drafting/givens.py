@@ -11,11 +11,10 @@ from fractions import Fraction
 from functools import lru_cache
 from typing import Any, Self, TypeAlias, cast
 
-from wisecompass.arithmetic import EXACT, PLAIN, Arithmetic, Number, roughly
+from wisecompass.arithmetic import BALL, EXACT, PLAIN, Arithmetic, Number, roughly
 from wisecompass.arithmetic.certified import decide_sign, decide_signs
 from wisecompass.arithmetic.expression import LENGTH_UNITS, Expression, Unreadable, of, one_line, quoted, read, with_unit
 from wisecompass.arithmetic.linked import ANGLE, LENGTH, PLAIN_NUMBER, Dimension, Links, has_link, kind_words
-from wisecompass.arithmetic.systems import RATIONAL
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.drafting.parts_text import SIMPLEST, Line, Misread, lines_of, parts_of, read_parts, with_units
 from wisecompass.drafting.setting import given
@@ -402,13 +401,16 @@ class Givens:
         return "_tape" in self.__dict__
 
     def bound_in(self, arithmetic: Arithmetic) -> Any:
-        """The same givens as numbers of another arithmetic. Fractions are the same at every precision: kept."""
+        """The same givens as numbers of another arithmetic; kept, balls by their precision."""
         typed: Typed = self.__dict__["_typed"]
-        if arithmetic is not RATIONAL:
-            return bind(type(self), typed, arithmetic)
-        if "_rational" not in self.__dict__:
-            object.__setattr__(self, "_rational", bind(type(self), typed, arithmetic))
-        return self.__dict__["_rational"]
+        key = f"_{arithmetic.name}"
+        if arithmetic is BALL:
+            from wisecompass.arithmetic import ball
+
+            key = f"{key} {ball.bits()}"
+        if key not in self.__dict__:
+            self.__dict__[key] = bind(type(self), typed, arithmetic)
+        return self.__dict__[key]
 
     def otherwise(self, **words: str) -> Self:
         """The same with other words chosen."""

@@ -4,9 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
+from typing import TYPE_CHECKING, Any, NamedTuple, cast
 
 from wisecompass.arithmetic import Number
 from wisecompass.geometry.plane import Point
+
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
 
 
 @dataclass(frozen=True)
@@ -34,6 +40,9 @@ class Hand:
 class Unsteadiness:
     """Draws the errors of ``count`` hands, of which the first is steady: by it is decided what the others do alike. ``only``
     confines errors to some steps, to find which are to blame."""
+
+    unasked: Collection[str] = ()
+    """Findings that nobody asks these hands for."""
 
     def __init__(self, hand: Hand, count: int, seed: int, only: Collection[int] | None = None) -> None:
         import numpy as np
@@ -73,8 +82,29 @@ class OneHand(Unsteadiness):
         return value + error
 
 
-@dataclass(frozen=True)
-class Draw:
+class OfSizes(Unsteadiness):
+    """A steady hand, and so many of each of several ``sizes``, as shares of the one that is told: those of one size stray
+    as those of another do, by so many times as much. ``draws`` counts what could stray."""
+
+    def __init__(self, hand: Hand, each: int, sizes: Sequence[float], seed: int) -> None:
+        super().__init__(hand, 1 + each * len(sizes), seed)
+        self.each, self.sizes, self.draws = each, sizes, 0
+
+    def stray(self, value: Number, part: str, step: int) -> Number:
+        import numpy as np
+
+        self.draws += 1
+        errors = np.zeros(self.count)
+        by_size = errors[1:].reshape(len(self.sizes), self.each)
+        np.multiply.outer(self.sizes, self._random.normal(0.0, getattr(self.hand, part), self.each), out=by_size)
+        return value + errors
+
+    def of_size(self, values: Any, n: int) -> Any:
+        """What the hands of the so manieth size make of something, of values whose last axis is all hands."""
+        return values[..., 1 + n * self.each : 1 + (n + 1) * self.each]
+
+
+class Draw(NamedTuple):
     """One stray of a drawing: at which step, and by which part of a hand's skill. Its place in their order is the same in
     every run of one construction."""
 
@@ -99,24 +129,30 @@ class Probing(Unsteadiness):
     and too little. There is room for so many ``strays``; those that come after them do not stray. ``draws`` are all. The
     last hands are ``free``: they stray as they will."""
 
-    def __init__(self, hand: Hand, strays: int, free: int = 0) -> None:
+    def __init__(self, hand: Hand, strays: int, free: int = 0, unasked: Collection[str] = ()) -> None:
         super().__init__(hand, 2 * strays + 1 + free, 1)
+        self.unasked = unasked
         self.draws: list[Draw] = []
-        self.free = free
+        self._errors = _errors(strays, free)
 
     def stray(self, value: Number, part: str, step: int) -> Number:
-        import numpy as np
-
-        at = 2 * len(self.draws) + 1
+        at = len(self.draws)
         self.draws.append(Draw(step, part))
-        errors, size = np.zeros(self.count), getattr(self.hand, part)
-        bound = self.count - self.free
-        if at < bound:
-            errors[at], errors[at + 1] = size / 2, -size / 2
-        elif not self.free:
+        if at >= len(self._errors):
             return value
-        errors[bound:] = self._random.normal(0.0, size, self.free)
-        return value + errors
+        return cast("Number", value + self._errors[at] * getattr(self.hand, part))
+
+
+@lru_cache(maxsize=1)
+def _errors(strays: int, free: int) -> NDArray[np.float64]:
+    """By how many standard deviations each hand makes each stray: all mistakes of a sheet are drawn by the same hands."""
+    import numpy as np
+
+    errors = np.zeros((strays, 2 * strays + 1 + free))
+    of_each = np.arange(strays)
+    errors[of_each, 2 * of_each + 1], errors[of_each, 2 * of_each + 2] = 0.5, -0.5
+    errors[:, 2 * strays + 1 :] = np.random.default_rng(1).normal(size=(strays, free))
+    return errors
 
 
 class GoingWrong(Unsteadiness):

@@ -14,7 +14,7 @@ from enum import Enum
 from fractions import Fraction
 from typing import Any, cast
 
-from wisecompass.arithmetic import PLAIN, Arithmetic, Number
+from wisecompass.arithmetic import HAND, PLAIN, Arithmetic, Number
 from wisecompass.drafting import breaking, marks
 from wisecompass.drafting.conventions import Conventions
 from wisecompass.drafting.forks import Fork
@@ -109,8 +109,8 @@ class Recorder:
         self._constructing = self.drawing and detail is not Detail.RESULT
         self._ruling = detail in (Detail.LINES, Detail.WHOLE)
         self.book = Book() if self.drawing and detail is Detail.WHOLE else None
-        self.lean = self.drawing and self.book is None and unsteadiness is None
-        """A drawing whose steps and checks nobody reads: steps are only counted."""
+        self.lean = arithmetic is HAND or (self.drawing and self.book is None and unsteadiness is None)
+        """A drawing whose steps nobody reads: they are only counted. Nor are its checks read, but those of hands."""
         self.bare_crossings = False
         """Whether places without a letter are only where lines cross: so many dots would hide the figure."""
         self.forks: list[Fork] = []
@@ -293,9 +293,10 @@ class Recorder:
         sets: list[tuple[set[Any], set[Any]]] = [(e, set(e)) for e in (self.plotted, self._openings, self._begun)]
         drafts = [(draft, len(draft.touched), len(draft.far)) for draft in self._drafts.values()]
         crossings, far = self._crossings, len(self._far)
-        unsteadiness, self._unsteadiness = self._unsteadiness, None  # what is not drawn does not stray
+        doings = self._unsteadiness, self.taken
+        self._unsteadiness = self.taken = None  # what is not drawn neither strays nor is mistaken
         yield
-        self._unsteadiness = unsteadiness
+        self._unsteadiness, self.taken = doings
         for each, length in zip(lists, lengths, strict=True):
             del each[length:]
         for held, was in zip(kept, before, strict=True):
@@ -364,7 +365,9 @@ class Recorder:
         """Begin the next step; within a step that takes several operations only what it makes is added to that."""
         heed()
         if self._gathering:
-            if not self.lean:
+            if self.lean:
+                self._acts += 1
+            else:
                 self.steps[-1].makes.extend(details.get("makes", ()))
             return
         if self.lean:
@@ -403,13 +406,18 @@ class Recorder:
         """Report a finding measured on the drawing."""
         self.findings[name] = bare(value)
 
+    def find_if_asked(self, name: str, value: Callable[[], Number]) -> None:
+        """Report a finding that takes long, unless the hands that draw are not asked for it."""
+        if self._unsteadiness is None or name not in self._unsteadiness.unasked:
+            self.find(name, value())
+
     def measured(self, name: str) -> Number:
         """A finding that is a number."""
         return cast("Number", self.findings[name])
 
     def check(self, text: str, residual: Number, unit: str = "mm") -> None:
         """State an identity of the figure whose ``residual`` must be zero."""
-        if not self.lean:
+        if not (self.lean and self.drawing):
             self.checks.append(Check(lowered(text), bare(residual), unit))
 
     def plane_point(self, name: str) -> Point:

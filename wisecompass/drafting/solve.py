@@ -8,7 +8,7 @@ from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, cast
 
-from wisecompass.arithmetic import BALL, PLAIN, Arithmetic, Number, absolute, hands, larger
+from wisecompass.arithmetic import BALL, HAND, PLAIN, Arithmetic, Number, absolute, larger
 from wisecompass.arithmetic.certified import with_enough_bits
 from wisecompass.arithmetic.undecided import Undecided
 from wisecompass.drafting.answer_words import answer_words
@@ -311,9 +311,9 @@ def simulate(
     only: Collection[int] | None = None,
 ) -> Board:
     """The construction by ``count`` simulated hands at once, of which the first is steady; findings and points are arrays of
-    that length."""
+    that length, and floats where none of them strays."""
     unsteadiness = Unsteadiness(hand, count, seed, only)
-    return construct(problem, typed, method, hands(count), unsteadiness=unsteadiness)
+    return construct(problem, typed, method, HAND, unsteadiness=unsteadiness)
 
 
 def _gap(truth: Truth, name: str, found: Point | Point3, plotted: bool) -> Number | None:

@@ -231,12 +231,15 @@ class Views:
         away = plane.distance_to_line(seen, datum)
         back = roughly(away) < 0
         label = new.label(name)
-        on = (base.name, seen.name, fold.name, datum.name)
-        b.step("transfer", Instrument.DIVIDERS, setting=absolute(away), on=on, makes=[label], why=why)
-        beyond = (plane.right_of if back else plane.left_of)(fold)
-        near = roughly(plane.distance_to_line(base, fold)) * roughly(away)
-        more = {"side": "" if not near else "on the same side as" if near > 0 else "on the other side from"}
-        b.note("transfer", (base, fold), (label,), setting=span(seen, datum), which=beyond, why=why, more=more)
+        if b.lean:
+            b.step("transfer", Instrument.DIVIDERS)
+        else:
+            on = (base.name, seen.name, fold.name, datum.name)
+            b.step("transfer", Instrument.DIVIDERS, setting=absolute(away), on=on, makes=[label], why=why)
+            beyond = (plane.right_of if back else plane.left_of)(fold)
+            near = roughly(plane.distance_to_line(base, fold)) * roughly(away)
+            more = {"side": "" if not near else "on the same side as" if near > 0 else "on the other side from"}
+            b.note("transfer", (base, fold), (label,), setting=span(seen, datum), which=beyond, why=why, more=more)
         projector = b.ruled(Line(base, -fold.dy, fold.dx, f"projector of {base.name}"), base, pen=Pen.PROJECTOR)
         foot = plane.meet(projector, fold)
         b.touch(projector, foot)

@@ -6,7 +6,7 @@ they say how far a hand strays, and what share each step has. Where many random 
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
@@ -14,7 +14,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from wisecompass.arithmetic import PLAIN, hands
+from wisecompass.arithmetic import HAND, PLAIN
 from wisecompass.arithmetic.expression import quoted
 from wisecompass.drafting.board import Board
 from wisecompass.drafting.conventions import Conventions
@@ -23,6 +23,7 @@ from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.hand import Draw, Hand, Listing, Probing, Unsteadiness
 from wisecompass.drafting.likewise import folded
 from wisecompass.drafting.problem import Method, Problem
+from wisecompass.drafting.recorder import Detail
 from wisecompass.drafting.solve import construct
 from wisecompass.drafting.step import Step
 from wisecompass.geometry.plane import Point
@@ -89,17 +90,18 @@ class OnPaper:
     taken: int | None = None
     """The fork that is taken by mistake, see ``forks``."""
 
-    def by(self, unsteadiness: Unsteadiness | None) -> Board:
-        """As these hands draw it; without any as it should be."""
+    def by(self, unsteadiness: Unsteadiness | None, detail: Detail = Detail.WHOLE) -> Board:
+        """As these hands draw it; without any as it should be, in as much ``detail`` as is wanted."""
         return construct(
             self.problem,
             self.typed,
             self.method,
-            PLAIN if unsteadiness is None else hands(unsteadiness.count),
+            PLAIN if unsteadiness is None else HAND,
             conventions=self.conventions,
             solution=self.solution,
             places=self.places,
             unsteadiness=unsteadiness,
+            detail=detail,
             wider=self.wider,
             taken=self.taken,
         )
@@ -150,28 +152,25 @@ class Strays:
         return {name: n for n, name in enumerate(self.names)}
 
 
-def probe(sheet: OnPaper, hand: Hand = ORDINARY, about: int = 0, free: int = 0) -> Strays:
+def probe(sheet: OnPaper, hand: Hand = ORDINARY, about: int = 0, free: int = 0, unasked: Collection[str] = ()) -> Strays:
     """Every stray of a hand, one at a time, and so many hands that are ``free`` to stray as they will. That there are
-    ``about`` so many strays saves counting them."""
+    ``about`` so many strays saves counting them, and that some findings are ``unasked`` for reckoning them."""
     on_paper = hand.on_paper(sheet.scale)
     if not about:
         listing = Listing(on_paper)
         sheet.by(listing)
         about = len(listing.draws)
-    probing = Probing(on_paper, about, free)
+    probing = Probing(on_paper, about, free, unasked)
     board = sheet.by(probing)
     if len(probing.draws) > about:
-        probing = Probing(on_paper, len(probing.draws), free)
+        probing = Probing(on_paper, len(probing.draws), free, unasked)
         board = sheet.by(probing)
-    count, known = probing.count, len(probing.draws)
-    drawn = [*figures(board)]
-    names, values = [name for name, _ in drawn], np.empty((len(drawn), count))
-    for row, (_, value) in zip(values, drawn, strict=True):
-        row[:] = value
+    known = len(probing.draws)
+    names, values = all_figures(board, probing.count)
     with np.errstate(all="ignore"):
         more, less = values[:, 1 : 2 * known + 1 : 2], values[:, 2 : 2 * known + 1 : 2]
         bent = np.sqrt(np.nansum((more + less - 2 * values[:, :1]) ** 2, axis=1))
-        return Strays(tuple(names), tuple(probing.draws), values[:, 0], more - less, bent, values[:, count - free :])
+        return Strays(names, tuple(probing.draws), values[:, 0], more - less, bent, values[:, probing.count - free :])
 
 
 def figures(board: Board) -> Iterator[tuple[str, Any]]:
@@ -192,6 +191,15 @@ def figures(board: Board) -> Iterator[tuple[str, Any]]:
             yield f"{name}.x", point.x
             yield f"{name}.front", point.front
             yield f"{name}.above", point.above
+
+
+def all_figures(board: Board, count: int) -> tuple[tuple[str, ...], Floats]:
+    """The same of a drawing by so many hands: the names, and a row for each of its value by every hand."""
+    drawn = [*figures(board)]
+    values = np.empty((len(drawn), count))
+    for row, (_, value) in zip(values, drawn, strict=True):
+        row[:] = value
+    return tuple(name for name, _ in drawn), values
 
 
 @dataclass(frozen=True)

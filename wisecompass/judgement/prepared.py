@@ -6,7 +6,7 @@ import math
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,9 +14,10 @@ from scipy.special import logsumexp
 
 from wisecompass.arithmetic.expression import quoted
 from wisecompass.drafting.errors import BadGiven
-from wisecompass.drafting.hand import Hand
+from wisecompass.drafting.hand import Hand, OfSizes
 from wisecompass.judgement.gross import Wrong, going_wrong
-from wisecompass.judgement.hands import ORDINARY, TRIED, Floats, OnPaper, Strays, figures, probe
+from wisecompass.judgement.hands import ORDINARY, TRIED, Floats, OnPaper, Strays, all_figures, probe
+from wisecompass.judgement.normal import lowered, whitened
 from wisecompass.judgement.slips import Mistake, mistakes
 
 READ_LENGTH, READ_ANGLE, READ_RATIO = 0.2, 0.3, 0.004
@@ -36,8 +37,11 @@ WILD, TAME, AWAY = 3.0, 0.6, 0.5
 standard deviations off, cannot be judged by them."""
 
 
-TAILS = 4.5
-"""So does one of which one hand in a thousand strays farther than so many standard deviations."""
+TAILS, TAIL_HANDS = 4.5, 0.001
+"""Nor can one of which more than one hand in a thousand strays farther than so many standard deviations."""
+
+SELDOM_TAME = ("refold_gap",)
+"""Findings that take long to reckon: where they are wild, drawings of mistakes go without."""
 
 BENT = 0.4
 """A figure that strays to one side so much otherwise than to the other does not add up with others."""
@@ -83,19 +87,19 @@ class Prepared:
 
 def prepare(sheet: OnPaper, hand: Hand = ORDINARY) -> Prepared:
     """What verdicts on a sheet hang on."""
-    honest = probe(sheet, hand)
+    tried, steps = _random_hands(sheet, hand)
+    honest = probe(sheet, hand, steps)
     added = np.sqrt(np.sum(honest.moves**2, axis=1))
     kinds = sheet.problem.findings
     units = {name: kinds[base].unit if (base := name.split(":")[0]) in kinds else "mm" for name in honest.names}
     bent = np.zeros(len(added)) if honest.bent is None else honest.bent
     apart = frozenset(name for name, bend, spread in zip(honest.names, bent, added, strict=True) if bend > BENT * spread)
-    tried = [_random_hands(sheet, hand.scaled(size)) for size in TRIED_SIZES]
     once, twice = (_tried(each, honest, added * size) for each, size in zip(tried, TRIED_SIZES, strict=True))
     swells = np.where(once.wild, np.inf, [once.swell, twice.swell])
-    found = Prepared(sheet, hand, honest, tuple(mistakes(sheet, honest, hand)), swells, once.lean, units, apart)
+    unasked = [name for name in SELDOM_TAME if name in honest.names and once.wild[honest.row(name)]]
+    found = Prepared(sheet, hand, honest, tuple(mistakes(sheet, honest, hand, unasked)), swells, once.lean, units, apart)
     found = replace(found, spare=_spare(found))
-    more = np.array([_more(found, each, n) for n, each in enumerate(tried)])
-    return replace(found, more=more, wrong=going_wrong(sheet, hand, honest))
+    return replace(found, more=_more(found, tried), wrong=going_wrong(sheet, hand, honest))
 
 
 TRIED_SIZES = (1.0, 2.0)
@@ -138,49 +142,47 @@ def _shows(prepared: Prepared, moves: Floats, rows: NDArray[np.intp]) -> NDArray
     return np.asarray(moves[rows] * GONE_WRONG > SHOWS * spread[:, None] * units)
 
 
-def _random_hands(sheet: OnPaper, hand: Hand) -> dict[str, Any]:
-    """The figures of many random hands."""
-    from wisecompass.drafting.hand import Unsteadiness
+def _random_hands(sheet: OnPaper, hand: Hand) -> tuple[Floats, int]:
+    """The figures of many random hands (sizes, figures, hands), and how many strays they have."""
+    hands = OfSizes(hand.on_paper(sheet.scale), TRIED, TRIED_SIZES, 1)
+    _, values = all_figures(sheet.by(hands), hands.count)
+    return np.array([hands.of_size(values, n) for n in range(len(TRIED_SIZES))]), hands.draws
 
-    return dict(figures(sheet.by(Unsteadiness(hand.on_paper(sheet.scale), TRIED, 1))))
 
-
-def _more(prepared: Prepared, tried: Mapping[str, Any], n: int) -> Floats:
-    """What random hands, the so manieth that are tried, stray in several figures together beyond what is added up, as a
-    covariance of all figures: where strays bend, figures that hang together part from each other, though each alone strays
-    as it should. Findings and letters each for themselves: of more together chance tells more."""
-    found = np.zeros((len(prepared.honest.names),) * 2)
+def _more(prepared: Prepared, tried: Floats) -> Floats:
+    """What random hands, those that are ``tried``, stray in several figures together beyond what is added up, as covariances
+    of all figures: where strays bend, figures that hang together part from each other, though each alone strays as it
+    should. Findings and letters each for themselves: of more together chance tells more."""
+    found = np.zeros((len(tried), *(len(prepared.honest.names),) * 2))
     findings = [name for name in can_be_measured(prepared) if name not in prepared.apart]
     for names in (findings, [name for name in can_be_clicked(prepared) if name not in prepared.spare]):
         if 2 <= len(names) <= MOST_TOGETHER:
-            rows = [prepared.honest.row(name) for name in names]
-            found[np.ix_(rows, rows)] = _together(prepared, tried, n, names, rows)
+            rows = prepared.honest.rows(names)
+            steady = prepared.honest.steady[rows].tolist()
+            reads = np.array([read_spread(prepared, name, at) ** 2 for name, at in zip(names, steady, strict=True)])
+            for n, values in enumerate(tried):
+                moves = prepared.honest.moves[rows] * prepared.swell[n, rows][:, None] * TRIED_SIZES[n]
+                found[n][np.ix_(rows, rows)] = _together(moves, np.diag(reads), values[rows])
     return found
 
 
-def _together(prepared: Prepared, tried: Mapping[str, Any], n: int, names: Sequence[str], rows: Sequence[int]) -> Floats:
+def _together(moves: Floats, reads: Floats, values: Floats) -> Floats:
     """The same of some figures."""
-    nothing = np.zeros((len(rows),) * 2)
-    steady = prepared.honest.steady[rows]
-    reads = np.diag([read_spread(prepared, name, float(at)) ** 2 for name, at in zip(names, steady, strict=True)])
-    moves = prepared.honest.moves[rows] * prepared.swell[n, rows][:, None] * TRIED_SIZES[n]
-    values = np.array([np.broadcast_to(np.asarray(tried[name], dtype=float), TRIED)[1:] for name in names])
     values = values[:, np.isfinite(values).all(axis=0)]  # a hand that could not draw all of it is not measured either
     if not np.isfinite(moves).all() or values.shape[1] < TRIED // 2:
-        return nothing
-    seen = np.cov(values)
-    try:
-        low = np.linalg.cholesky(seen + reads)
-        white = np.linalg.solve(low, np.linalg.solve(low, moves @ moves.T + reads).T)
-        shares, ways = np.linalg.eigh((white + white.T) / 2)
-    except np.linalg.LinAlgError:
-        return nothing
-    chance = 1 / (1 + math.sqrt(len(names) / values.shape[1])) ** 2  # the least share of that many figures by chance alone
-    short = np.where(shares < min(1 - BY_CHANCE, chance), 1 - shares, 0.0)
-    along = low @ ways
-    away = np.linalg.solve(along, values - values.mean(axis=1)[:, None])
+        return np.zeros_like(reads)
+    values = values - values.mean(axis=1)[:, None]
+    low = lowered(values @ values.T / (values.shape[1] - 1) + reads)
+    if low is None:
+        return np.zeros_like(reads)
+    white = whitened(low, whitened(low, moves @ moves.T + reads).T)
+    shares, ways = np.linalg.eigh((white + white.T) / 2)
+    chance = 1 / (1 + math.sqrt(len(moves) / values.shape[1])) ** 2  # the least share of that many figures by chance alone
+    short = shares < min(1 - BY_CHANCE, chance)
+    along = low @ ways[:, short]
+    away = ways[:, short].T @ whitened(low, values)
     tails = np.quantile(np.abs(away), TAIL_SHARE, axis=1) / TAIL_AT  # what bends has longer tails than chance
-    return np.asarray((along * (short * np.maximum(1.0, tails) ** 2)) @ along.T)
+    return np.asarray((along * ((1 - shares[short]) * np.maximum(1.0, tails) ** 2)) @ along.T)
 
 
 TAIL_SHARE, TAIL_AT = 0.995, 2.807
@@ -202,16 +204,17 @@ class _Tried(NamedTuple):
     wild: NDArray[np.bool_]
 
 
-def _tried(tried: Mapping[str, Any], honest: Strays, added: Floats) -> _Tried:
+def _tried(values: Floats, honest: Strays, added: Floats) -> _Tried:
     """What is told by hands that stray so much when it is added up; of figures that some cannot draw, by the others."""
-    values = np.array([np.broadcast_to(np.asarray(tried[name], dtype=float), TRIED)[1:] for name in honest.names])
-    swell, lean = np.ones(len(honest.names)), np.zeros(len(honest.names))
+    swell, lean = np.ones(len(values)), np.zeros(len(values))
+    drew = np.isfinite(values).sum(axis=1)
     wild = np.isnan(values).any(axis=1) | ~np.isfinite(added)
     swell[wild] = WILD
-    told = np.flatnonzero((np.isfinite(values).sum(axis=1) > TRIED // 2) & np.isfinite(added) & (added > 0))
-    middles, spreads = np.nanmean(values[told], axis=1), np.nanstd(values[told], axis=1)
+    told = np.flatnonzero((drew > TRIED // 2) & np.isfinite(added) & (added > 0))
+    middles = np.nanmean(values[told], axis=1)
     away = np.nan_to_num(np.abs(values[told] - middles[:, None]))
-    far = np.quantile(away, 0.999, axis=1) > TAILS * np.maximum(spreads, 1e-12)
+    spreads = np.sqrt(np.sum(away * away, axis=1) / drew[told])
+    far = np.sum(away > TAILS * np.maximum(spreads, 1e-12)[:, None], axis=1) > TAIL_HANDS * values.shape[1]
     seen, off = spreads / added[told], middles - honest.steady[told]
     wild[told] |= (seen > WILD) | (seen < TAME) | (np.abs(off) > AWAY * added[told]) | far
     swell[told], lean[told] = np.clip(seen, 1.0, WILD), np.where(wild[told], 0.0, off)

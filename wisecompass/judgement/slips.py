@@ -7,13 +7,14 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.hand import Hand
+from wisecompass.drafting.recorder import Detail
 from wisecompass.judgement.hands import ORDINARY, Floats, OnPaper, Strays, figures, probe
 
 SHOWS = 1e-6
@@ -33,17 +34,20 @@ class Mistake:
     fork: int
 
 
-def mistakes(sheet: OnPaper, honest: Strays, hand: Hand = ORDINARY) -> list[Mistake]:
+def mistakes(sheet: OnPaper, honest: Strays, hand: Hand = ORDINARY, unasked: Collection[str] = ()) -> list[Mistake]:
     """All mistakes whose drawing differs in something that can be measured; those that come to the same are one, and of what
-    repeats in a step the first."""
+    repeats in a step the first. Findings that are ``unasked`` are not drawn."""
     found: list[Mistake] = []
     told, seen = _told(sheet), set[tuple[int, str]]()
     most = min(MOST, max(FEWEST, WORK // (1 + len(honest.draws)) ** 2))
     forks = enumerate(replace(sheet, taken=-1).by(None).forks)
 
+    asked = np.array([name not in unasked for name in honest.names])
+    names = [name for name in honest.names if name not in unasked]
+
     def is_new(steady: Floats) -> bool:
         others = [honest.steady, *(each.strays.steady for each in found)]
-        return _is_whole(honest.names, steady, sheet.scale) and all(_differs(each, steady) for each in others)
+        return _is_whole(names, steady[asked], sheet.scale) and all(_differs(each[asked], steady[asked]) for each in others)
 
     for place, fork in sorted(forks, key=lambda each: each[1].words not in told):
         kind = sheet.told_step(fork.step), _NAMED.sub("", fork.words)
@@ -55,7 +59,7 @@ def mistakes(sheet: OnPaper, honest: Strays, hand: Hand = ORDINARY) -> list[Mist
             steady = _steady(wrong, honest)
             if steady is None or not is_new(steady):
                 continue
-        strays = _drawn(wrong, hand, honest)
+        strays = _drawn(wrong, hand, honest, unasked)
         if strays is not None and is_new(strays.steady):
             found.append(Mistake(_lent(told, strays) or fork.words, kind[0], strays, place))
     return found
@@ -69,7 +73,7 @@ is by others."""
 def _steady(sheet: OnPaper, honest: Strays) -> Floats | None:
     """The figures of a steady hand's drawing with a mistake, if it can be drawn at all."""
     try:
-        drawn = dict(figures(sheet.by(None)))
+        drawn = dict(figures(sheet.by(None, Detail.RESULT)))
     except _STOPS:
         return None
     return np.array([float(drawn.get(name, np.nan)) for name in honest.names])
@@ -88,12 +92,12 @@ WORK = 2_000_000
 _NAMED = re.compile(r"(for|round) .+$")
 
 
-def _drawn(sheet: OnPaper, hand: Hand, honest: Strays) -> Strays | None:
+def _drawn(sheet: OnPaper, hand: Hand, honest: Strays, unasked: Collection[str]) -> Strays | None:
     """The strays of a drawing with a mistake, if it can be drawn at all: of the figures of the ``honest`` one alone."""
     names = honest.names
     try:
         with np.errstate(all="ignore"):
-            strays = probe(sheet, hand, len(honest.draws), FREE)
+            strays = probe(sheet, hand, len(honest.draws), FREE, unasked)
     except _STOPS:
         return None
     strays = replace(strays, moves=_as_seen(strays), tried=None)
@@ -160,7 +164,9 @@ def _told(sheet: OnPaper) -> dict[str, dict[str, float]]:
 def _lent(told: dict[str, dict[str, float]], strays: Strays) -> str:
     """The words of the mistake in the catalogue whose figures a drawing has."""
     for words, measured in told.items():
-        rows = [(strays.steady[strays.row(name)], value) for name, value in measured.items() if name in strays.names]
+        at = strays.rows([*measured])
+        rows = [(strays.steady[row], value) for row, value in zip(at, measured.values(), strict=True) if row >= 0]
+        rows = [(drawn, value) for drawn, value in rows if math.isfinite(drawn)]  # but for what is not asked
         if rows and all(abs(drawn - value) <= SAME * (1 + abs(value)) for drawn, value in rows):
             return words
     return ""

@@ -12,12 +12,12 @@ from typing import NamedTuple, TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.linalg.lapack import dtrtrs
 from scipy.special import gammaincc, ndtr
 
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.judgement.gross import ALL_PLACES, CHANCES, GROSS, STEADY, WIDTHS
 from wisecompass.judgement.hands import ORDINARY, Floats
+from wisecompass.judgement.normal import Normal, log_of, log_sum, lowered, normal, rarely, whitened
 from wisecompass.judgement.prepared import (
     MOST_TOGETHER,
     READ_LENGTH,
@@ -190,56 +190,6 @@ def _ones(prepared: Prepared, measured: Mapping[str, Reading]) -> dict[str, One]
     return found
 
 
-def _log_sum(logs: Floats) -> float:
-    """Logarithm of the sum of what has these logarithms."""
-    most = float(logs.max(initial=-np.inf))
-    return most + float(np.log(np.exp(logs - most).sum())) if np.isfinite(most) else most
-
-
-def _lowered(covariance: Floats) -> Floats | None:
-    """The lower triangle whose square a covariance is; None where it is none."""
-    if not np.isfinite(covariance).all():
-        return None
-    try:
-        return np.asarray(np.linalg.cholesky(covariance))
-    except np.linalg.LinAlgError:
-        return None
-
-
-def _whitened(low: Floats, off: Floats) -> Floats:
-    """What is off, one column or several, in standard deviations that do not hang together."""
-    return np.asarray(dtrtrs(low.T, off, lower=0, trans=1)[0])  # LAPACK reads rows as columns
-
-
-class _Normal(NamedTuple):
-    """The logarithm of the density of Gauss's law, the square of what is off in standard deviations, and how rarely it
-    strays so far or farther: all of it together, and the one that strays farthest."""
-
-    log: float
-    square: float
-    rarely: float
-    rarely_one: float
-
-
-def _normal(off: Floats, covariance: Floats) -> _Normal:
-    low = _lowered(covariance) if np.isfinite(off).all() else None
-    if low is None:
-        return _Normal(-np.inf, np.inf, 0.0, 0.0)
-    white = _whitened(low, off)
-    one = len(white) * float(2 * ndtr(-np.abs(white).max(initial=0.0)))
-    square = float(white @ white)
-    return _Normal(_log_of(low, white), square, _rarely(len(white), square), min(1.0, one))
-
-
-def _log_of(low: Floats, white: Floats) -> float:
-    return float(-0.5 * white @ white - np.log(np.diagonal(low)).sum() - 0.5 * len(white) * np.log(2 * np.pi))
-
-
-def _rarely(figures: int, square: float) -> float:
-    """How rarely so many figures stray so far together or farther, by chance."""
-    return float(gammaincc(figures / 2, max(0.0, square) / 2))
-
-
 class _Size(NamedTuple):
     """Honest hands of one size: by how much what was measured is off as they stray, in standard deviations that do not hang
     together, and the logarithm of how likely that is."""
@@ -285,10 +235,10 @@ def _honest(prepared: Prepared, names: Sequence[str], values: Floats, reads: Flo
     told: list[_Size | None] = []
     for hands, spread in zip(sizes, spreads, strict=True):
         off = values - mean - hands.lean
-        low = _lowered(spread + noise) if np.isfinite(off).all() else None
-        white = None if low is None else _whitened(low, off)
-        told.append(None if low is None or white is None else _Size(hands, low, white, _log_of(low, white)))
-    least = _normal(np.zeros(len(names)), noise).log
+        low = lowered(spread + noise) if np.isfinite(off).all() else None
+        white = None if low is None else whitened(low, off)
+        told.append(None if low is None or white is None else _Size(hands, low, white, log_of(low, white)))
+    least = normal(np.zeros(len(names)), noise).log
     return _Honest(prepared, names, values, mean, moves, noise, sizes, spreads, told, reads, free, least)
 
 
@@ -297,7 +247,7 @@ def _weigh(of: _Honest) -> list[Cause]:
     prepared, names = of.prepared, of.names
     within = Cause("within", "within hand error", 0.0, fits=_tail(of))
     chances = np.array([-np.inf if each is None else each.hands.prior + each.log for each in of.told])
-    logs: list[tuple[Cause, float]] = [(within, np.log(HONEST) + _log_sum(chances))]
+    logs: list[tuple[Cause, float]] = [(within, np.log(HONEST) + log_sum(chances))]
     drawn = [_Drawn(each, *table_of(each.strays, names)) for each in prepared.mistakes]
     groups = _alike([each for each in drawn if each.shows(of.mean)])
     if len(names) > MANY_MORE:
@@ -305,11 +255,11 @@ def _weigh(of: _Honest) -> list[Cause]:
     logs += _steps(of)
     scales = np.array([max(WIDE / READ_LENGTH * read, abs(at) / 4) for read, at in zip(of.reads, of.mean, strict=True)])
     ordinary = of.spreads[int(np.argmin(np.abs(SIZES - 1.0)))]
-    other = _normal(of.values - of.mean, ordinary + of.noise + np.diag(scales**2))
+    other = normal(of.values - of.mean, ordinary + of.noise + np.diag(scales**2))
     logs.append((Cause("else", "something else", 0.0), np.log(ELSE) + other.log))
     for alike in groups:
         logs.append(_slip(alike, of, max(log for _, log in logs)))
-    total = _log_sum(np.array([log for _, log in logs]))
+    total = log_sum(np.array([log for _, log in logs]))
     found = [replace(cause, share=float(np.exp(log - total))) for cause, log in logs if np.isfinite(log)]
     return sorted(_refuted(found), key=lambda cause: -cause.share)
 
@@ -336,22 +286,22 @@ def _slip(alike: Sequence[_Drawn], of: _Honest, likeliest: float) -> tuple[Cause
     shares = np.log([1 - STRAGGLING, STRAGGLING])[:, None]
     if count > FEW_FIGURES:
         off, roughest = _of_mistake(alike[0], of, slice(-1, None))
-        nearest = min(_normal(off, roughest[0] + of.noise).square, _each_alone(off, roughest, of)[0].square)
+        nearest = min(normal(off, roughest[0] + of.noise).square, _each_alone(off, roughest, of)[0].square)
         most = prior - 0.5 * nearest + of.least_spread
         if most < likeliest - HOPELESS:
             return cause, most
     off, spreads = _of_mistake(alike[0], of, slice(None))
-    told = [[_normal(off, spread + of.noise) for spread in spreads], _each_alone(off, spreads, of)]
+    told = [[normal(off, spread + of.noise) for spread in spreads], _each_alone(off, spreads, of)]
     weighed = of.priors + shares + np.array([[each.log for each in row] for row in told])
     whole, apart = (row[int(np.argmax(each))] for row, each in zip(told, weighed, strict=True))
-    return replace(cause, fits=max(whole.rarely, apart.rarely_one)), prior + _log_sum(weighed)
+    return replace(cause, fits=max(whole.rarely, apart.rarely_one)), prior + log_sum(weighed)
 
 
 FEW_FIGURES = 20
 """So few figures are weighed in no time, whatever explains them."""
 
 
-def _each_alone(off: Floats, spreads: Floats, of: _Honest) -> list[_Normal]:
+def _each_alone(off: Floats, spreads: Floats, of: _Honest) -> list[Normal]:
     """Gauss's law where each figure strays for itself, by hands of each size; the sheet lies as it will (Woodbury)."""
     count, free = len(off), of.free
     found = []
@@ -362,7 +312,7 @@ def _each_alone(off: Floats, spreads: Floats, of: _Honest) -> list[_Normal]:
         spread = float(np.log(variances).sum() + np.linalg.slogdet(shared)[1])
         log = -0.5 * (square + spread + count * np.log(2 * np.pi))
         one = count * float(2 * ndtr(-np.max(np.abs(left) / np.sqrt(variances))))
-        found.append(_Normal(log, square, _rarely(count, square), min(1.0, one)))
+        found.append(Normal(log, square, rarely(count, square), min(1.0, one)))
     return found
 
 
@@ -417,10 +367,10 @@ def _nearest(groups: Sequence[list[_Drawn]], values: Floats, covariance: Floats)
         return list(groups)
     steady = np.array([each[0].values for each in groups])
     off = np.where(np.isfinite(steady), values - steady, 0.0)
-    low = _lowered(covariance)
+    low = lowered(covariance)
     if low is None:
         return list(groups)
-    away = _whitened(low, off.T)
+    away = whitened(low, off.T)
     return [groups[n] for n in np.argsort(np.sum(away * away, axis=0))[:NEAREST]]
 
 
@@ -472,9 +422,9 @@ def _steps(of: _Honest) -> list[tuple[Cause, float]]:
         chances = every.chances[:, :, mine]
         at = np.unravel_index(int(np.argmax(chances)), chances.shape)
         amount, square = float(every.amounts[:, :, mine][at]), float(every.squares[:, :, mine][at])
-        fits, is_far = _rarely(len(of.names), square), amount >= far[mine[at[2]]]
+        fits, is_far = rarely(len(of.names), square), amount >= far[mine[at[2]]]
         cause = Cause("step", f"step {step}", 0.0, step, None, amount, fits=fits, is_far=bool(is_far))
-        found.append((cause, _log_sum(chances) - float(np.log(mine.size))))
+        found.append((cause, log_sum(chances) - float(np.log(mine.size))))
     return [(cause, float(np.log(STEPS / len(found)) + chance)) for cause, chance in found]
 
 
@@ -579,7 +529,7 @@ def _as_they_begin(gone: _Gone) -> _Weighed:
             amounts.append(np.zeros(variance.shape))
             squares.append(np.full(variance.shape, np.inf))
             continue
-        way = _whitened(each.low, along)
+        way = whitened(each.low, along)
         aa, ao = np.sum(way * way, axis=0), each.white @ way
         swollen = 1 + variance * aa
         base = each.hands.prior + each.log - np.log(len(GROSS))
@@ -611,7 +561,7 @@ def _as_drawn(gone: _Gone) -> _Weighed:
             amounts.append(np.zeros(shape).T)
             squares.append(np.full(shape, np.inf).T)
             continue
-        white = _whitened(each.low, both)
+        white = whitened(each.low, both)
         left, way = each.white[:, None] - white[:, : there.size], white[:, there.size :]
         aa, ao = np.sum(way * way, axis=0).reshape(shape), np.sum(way * left, axis=0).reshape(shape)
         swollen = 1 + variance * aa

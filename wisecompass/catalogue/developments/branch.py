@@ -354,7 +354,7 @@ def parallel_lines(b: Board, given: Branch) -> None:
     across = plane.distance(start, end) / pi_times(b.number(1))
     b.misread(width_from_above.name, lambda: {"hole_width": across})
     b.misread(swapped.name, lambda: {"seam_length": by_number[(given.seam - 1 + n // 4) % n]})
-    b.find("refold_gap", rolled_gap(strip, _roll(b, g, strip)))
+    b.find_if_asked("refold_gap", lambda: rolled_gap(strip, _roll(b, g, strip)))
     net = Net(panels.strip(strip.names), strip.flat, strip.on_body)
     show_net(b, net, begun, (d.views.front_view.images, d.views.top_view.images))
     upper, lower = n // 4, 3 * n // 4

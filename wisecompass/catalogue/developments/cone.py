@@ -173,7 +173,7 @@ def radial_lines(b: Board, given: Cone) -> None:
     b.misread(tip_angle.name, lambda: {"sector_angle": atan2_deg(wide, tall) * 2})
     b.misread(height_for_slant.name, lambda: {"slant_length": tall, "sector_angle": wide * 360 / tall})
     b.misread(as_seen.name, lambda: {"seam_length": plane.distance(*(up[name] for name in lines[0]))})
-    b.find("refold_gap", rolled_gap(strip, _roll(b, g, apex, feet)))
+    b.find_if_asked("refold_gap", lambda: rolled_gap(strip, _roll(b, g, apex, feet)))
     show_folding(d, strip, begun)
 
 

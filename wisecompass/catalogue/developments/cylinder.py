@@ -122,7 +122,7 @@ def parallel_lines(b: Board, given: Cylinder) -> None:
     b.check(
         "generators across from each other are as long as twice the axis", lengths[0] + lengths[g.corners // 2] - middle * 2
     )
-    b.find("refold_gap", rolled_gap(strip, _roll(b, g, strip)))
+    b.find_if_asked("refold_gap", lambda: rolled_gap(strip, _roll(b, g, strip)))
     show_folding(d, strip, begun)
 
 

@@ -314,7 +314,7 @@ def draw_laps(b: Board, lap: Any, edges: Sequence[tuple[Point, Point]], plain: S
 # ------------------------------------------------------------------------------------------------------------ way back
 def fold(b: Board, net: Net, begun: int, views: Images) -> None:
     """Fold the pattern back panel by panel: what is left between it and the body; and let the desk show it."""
-    b.find("refold_gap", panels.refold_gap(net.panels, net.flat, net.body))
+    b.find_if_asked("refold_gap", lambda: panels.refold_gap(net.panels, net.flat, net.body))
     show_net(b, net, begun, views)
 
 
