@@ -125,15 +125,16 @@ class Listing(Unsteadiness):
 
 
 class Probing(Unsteadiness):
-    """A steady hand, and for each of the strays two hands that do but that one wrong: half a standard deviation too much,
-    and too little. There is room for so many ``strays``; those that come after them do not stray. ``draws`` are all. The
-    last hands are ``free``: they stray as they will."""
+    """A steady hand, and for each of the strays hands that do but that one wrong: half a standard deviation too much, and
+    too little unless one is enough. There is room for so many ``strays``; those that come after them do not stray. ``draws``
+    are all. The last hands are ``free``: they stray as they will."""
 
-    def __init__(self, hand: Hand, strays: int, free: int = 0, unasked: Collection[str] = ()) -> None:
-        super().__init__(hand, 2 * strays + 1 + free, 1)
+    def __init__(self, hand: Hand, strays: int, free: int = 0, *, both: bool = True, unasked: Collection[str] = ()) -> None:
+        self.of_each = 2 if both else 1
+        super().__init__(hand, 1 + self.of_each * strays + free, 1)
         self.unasked = unasked
         self.draws: list[Draw] = []
-        self._errors = _errors(strays, free)
+        self._errors = _errors(strays, self.of_each, free)
 
     def stray(self, value: Number, part: str, step: int) -> Number:
         at = len(self.draws)
@@ -144,14 +145,15 @@ class Probing(Unsteadiness):
 
 
 @lru_cache(maxsize=1)
-def _errors(strays: int, free: int) -> NDArray[np.float64]:
+def _errors(strays: int, of_each: int, free: int) -> NDArray[np.float64]:
     """By how many standard deviations each hand makes each stray: all mistakes of a sheet are drawn by the same hands."""
     import numpy as np
 
-    errors = np.zeros((strays, 2 * strays + 1 + free))
-    of_each = np.arange(strays)
-    errors[of_each, 2 * of_each + 1], errors[of_each, 2 * of_each + 2] = 0.5, -0.5
-    errors[:, 2 * strays + 1 :] = np.random.default_rng(1).normal(size=(strays, free))
+    errors = np.zeros((strays, 1 + of_each * strays + free))
+    each = np.arange(strays)
+    for k, much in enumerate((0.5, -0.5)[:of_each]):
+        errors[each, 1 + of_each * each + k] = much
+    errors[:, 1 + of_each * strays :] = np.random.default_rng(1).normal(size=(strays, free))
     return errors
 
 

@@ -6,7 +6,7 @@ they say how far a hand strays, and what share each step has. Where many random 
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
@@ -152,25 +152,40 @@ class Strays:
         return {name: n for n, name in enumerate(self.names)}
 
 
-def probe(sheet: OnPaper, hand: Hand = ORDINARY, about: int = 0, free: int = 0, unasked: Collection[str] = ()) -> Strays:
-    """Every stray of a hand, one at a time, and so many hands that are ``free`` to stray as they will. That there are
-    ``about`` so many strays saves counting them, and that some findings are ``unasked`` for reckoning them."""
+def probe(sheet: OnPaper, hand: Hand = ORDINARY, about: int = 0) -> Strays:
+    """Every stray of a hand, one at a time. That there are ``about`` so many saves counting them."""
     on_paper = hand.on_paper(sheet.scale)
     if not about:
         listing = Listing(on_paper)
         sheet.by(listing)
         about = len(listing.draws)
-    probing = Probing(on_paper, about, free, unasked)
+    probing, names, values = _probed(sheet, lambda strays: Probing(on_paper, strays), about)
+    with np.errstate(all="ignore"):
+        more, less = (values[:, n : 2 * len(probing.draws) + n : 2] for n in (1, 2))
+        bent = np.sqrt(np.nansum((more + less - 2 * values[:, :1]) ** 2, axis=1))
+        return Strays(names, tuple(probing.draws), values[:, 0], more - less, bent)
+
+
+def probe_freely(sheet: OnPaper, hand: Hand, about: int, free: int, unasked: Collection[str] = ()) -> Strays:
+    """The same in half the time, with so many hands that are ``free`` to stray as they will: each stray is drawn too much
+    only. Some findings may be ``unasked``."""
+    on_paper = hand.on_paper(sheet.scale)
+    probing, names, values = _probed(
+        sheet, lambda strays: Probing(on_paper, strays, free, both=False, unasked=unasked), about
+    )
+    with np.errstate(all="ignore"):
+        moves = 2 * (values[:, 1 : 1 + len(probing.draws)] - values[:, :1])
+    return Strays(names, tuple(probing.draws), values[:, 0], moves, None, values[:, probing.count - free :])
+
+
+def _probed(sheet: OnPaper, hands: Callable[[int], Probing], about: int) -> tuple[Probing, tuple[str, ...], Floats]:
+    """What hands draw for whom there are about so many strays; once more if there are more."""
+    probing = hands(about)
     board = sheet.by(probing)
     if len(probing.draws) > about:
-        probing = Probing(on_paper, len(probing.draws), free, unasked)
+        probing = hands(len(probing.draws))
         board = sheet.by(probing)
-    known = len(probing.draws)
-    names, values = all_figures(board, probing.count)
-    with np.errstate(all="ignore"):
-        more, less = values[:, 1 : 2 * known + 1 : 2], values[:, 2 : 2 * known + 1 : 2]
-        bent = np.sqrt(np.nansum((more + less - 2 * values[:, :1]) ** 2, axis=1))
-        return Strays(names, tuple(probing.draws), values[:, 0], more - less, bent, values[:, probing.count - free :])
+    return probing, *all_figures(board, probing.count)
 
 
 def figures(board: Board) -> Iterator[tuple[str, Any]]:

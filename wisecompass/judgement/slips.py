@@ -15,7 +15,7 @@ import numpy as np
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.hand import Hand
 from wisecompass.drafting.recorder import Detail
-from wisecompass.judgement.hands import ORDINARY, Floats, OnPaper, Strays, figures, probe
+from wisecompass.judgement.hands import ORDINARY, Floats, OnPaper, Strays, figures, probe_freely
 
 SHOWS = 1e-6
 """A mistake shows in a figure that it moves by more, mm or degrees."""
@@ -97,7 +97,7 @@ def _drawn(sheet: OnPaper, hand: Hand, honest: Strays, unasked: Collection[str])
     names = honest.names
     try:
         with np.errstate(all="ignore"):
-            strays = probe(sheet, hand, len(honest.draws), FREE, unasked)
+            strays = probe_freely(sheet, hand, len(honest.draws), FREE, unasked)
     except _STOPS:
         return None
     strays = replace(strays, moves=_as_seen(strays), tried=None)
