@@ -463,10 +463,18 @@ class Service:
             self.say(request, "refused", refused(request.body), last=True)
         elif request.kind in ASKED:
             self.say(request, request.kind, ASKED[request.kind](*request.body), last=True)
+            if request.kind == "measurable":
+                self._look_for_mistakes(*request.body)
         else:
             kind, path, folio, place = request.body
             done = exported(kind, path, folio, place, lambda text: self.say(request, "progress", text))
             self.say(request, "exported", done, last=True)
+
+    def _look_for_mistakes(self, task: Task) -> None:
+        """While nobody asks for anything: who knows what can be measured will have it judged."""
+        search = prepared_for(task).search
+        while self._waiting.empty() and search.go_on():
+            pass
 
     def _serve_others(self, request: Request, rest: float) -> None:
         """Answer what has come meanwhile, or comes within so many seconds; another figure makes an end of this one. Who

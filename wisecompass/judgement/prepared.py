@@ -18,7 +18,7 @@ from wisecompass.drafting.hand import Hand, OfSizes
 from wisecompass.judgement.gross import Wrong, going_wrong
 from wisecompass.judgement.hands import ORDINARY, TRIED, Floats, OnPaper, Strays, all_figures, probe
 from wisecompass.judgement.normal import lowered, whitened
-from wisecompass.judgement.slips import Mistake, mistakes
+from wisecompass.judgement.slips import Mistake, Search
 
 READ_LENGTH, READ_ANGLE, READ_RATIO = 0.2, 0.3, 0.004
 """Standard deviations of what is read off with a scale, mm of paper, and a protractor, degrees; and of the share of two
@@ -61,7 +61,8 @@ class Prepared:
     sheet: OnPaper
     hand: Hand
     honest: Strays
-    mistakes: tuple[Mistake, ...]
+    search: Search
+    """Its mistakes, which are drawn when there is time."""
     swell: Floats
     """How many times more random hands stray than their strays added up, figure by figure, and below it the same of hands
     that are twice as rough; figures that are wild by the first are infinite."""
@@ -78,6 +79,11 @@ class Prepared:
     """Places of letters that are left aside where more are clicked than can be weighed together."""
     wrong: Wrong | None = None
     """Its figures where a stray is far too great."""
+
+    @property
+    def mistakes(self) -> tuple[Mistake, ...]:
+        """All mistakes."""
+        return self.search.found
 
     def is_wild(self, name: str) -> bool:
         """Whether a figure magnifies a hair."""
@@ -97,7 +103,7 @@ def prepare(sheet: OnPaper, hand: Hand = ORDINARY) -> Prepared:
     once, twice = (_tried(each, honest, added * size) for each, size in zip(tried, TRIED_SIZES, strict=True))
     swells = np.where(once.wild, np.inf, [once.swell, twice.swell])
     unasked = [name for name in SELDOM_TAME if name in honest.names and once.wild[honest.row(name)]]
-    found = Prepared(sheet, hand, honest, tuple(mistakes(sheet, honest, hand, unasked)), swells, once.lean, units, apart)
+    found = Prepared(sheet, hand, honest, Search(sheet, honest, hand, unasked), swells, once.lean, units, apart)
     found = replace(found, spare=_spare(found))
     return replace(found, more=_more(found, tried), wrong=going_wrong(sheet, hand, honest))
 

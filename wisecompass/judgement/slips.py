@@ -7,8 +7,9 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 
@@ -37,32 +38,66 @@ class Mistake:
 def mistakes(sheet: OnPaper, honest: Strays, hand: Hand = ORDINARY, unasked: Collection[str] = ()) -> list[Mistake]:
     """All mistakes whose drawing differs in something that can be measured; those that come to the same are one, and of what
     repeats in a step the first. Findings that are ``unasked`` are not drawn."""
+    return [each for each in looked_for(sheet, honest, hand, unasked) if each is not None]
+
+
+def looked_for(sheet: OnPaper, honest: Strays, hand: Hand, unasked: Collection[str]) -> Iterator[Mistake | None]:
+    """The same one by one, as each is drawn; None for what comes to nothing."""
     found: list[Mistake] = []
     told, seen = _told(sheet), set[tuple[int, str]]()
     most = min(MOST, max(FEWEST, WORK // (1 + len(honest.draws)) ** 2))
     forks = enumerate(replace(sheet, taken=-1).by(None).forks)
-
     asked = np.array([name not in unasked for name in honest.names])
     names = [name for name in honest.names if name not in unasked]
 
-    def is_new(steady: Floats) -> bool:
-        others = [honest.steady, *(each.strays.steady for each in found)]
-        return _is_whole(names, steady[asked], sheet.scale) and all(_differs(each[asked], steady[asked]) for each in others)
+    def is_new(steady: Floats | None) -> bool:
+        if steady is None or not _is_whole(names, steady[asked], sheet.scale):
+            return False
+        return all(_differs(each[asked], steady[asked]) for each in [honest.steady, *(one.strays.steady for one in found)])
 
     for place, fork in sorted(forks, key=lambda each: each[1].words not in told):
         kind = sheet.told_step(fork.step), _NAMED.sub("", fork.words)
         if kind in seen or len(found) == most:
             continue
         seen.add(kind)
-        wrong = replace(sheet, taken=place)
-        if len(seen) > TRIED_FIRST and SELDOM * len(found) < len(seen):
-            steady = _steady(wrong, honest)
-            if steady is None or not is_new(steady):
-                continue
-        strays = _drawn(wrong, hand, honest, unasked)
+        wrong, strays = replace(sheet, taken=place), None
+        seldom = len(seen) > TRIED_FIRST and SELDOM * len(found) < len(seen)
+        if not seldom or is_new(_steady(wrong, honest)):
+            strays = _drawn(wrong, hand, honest, unasked)
         if strays is not None and is_new(strays.steady):
             found.append(Mistake(_lent(told, strays) or fork.words, kind[0], strays, place))
-    return found
+            yield found[-1]
+        else:
+            yield None
+
+
+class Search:
+    """Looks for the mistakes of a sheet when there is time."""
+
+    def __init__(self, sheet: OnPaper, honest: Strays, hand: Hand, unasked: Collection[str]) -> None:
+        self._begin = partial(looked_for, sheet, honest, hand, unasked)
+        self._found: list[Mistake] = []
+        self._rest = self._begin()
+
+    def go_on(self) -> bool:
+        """Draw one more; whether there may be others. Who is let go in the middle begins anew."""
+        try:
+            each = next(self._rest)
+        except StopIteration:
+            return False
+        except BaseException:
+            self._found, self._rest = [], self._begin()
+            raise
+        if each is not None:
+            self._found.append(each)
+        return True
+
+    @property
+    def found(self) -> tuple[Mistake, ...]:
+        """All of them; it waits for those that have not been drawn."""
+        while self.go_on():
+            pass
+        return tuple(self._found)
 
 
 TRIED_FIRST, SELDOM = 4, 2
