@@ -42,10 +42,13 @@ class Normal(NamedTuple):
     rarely_one: float
 
 
+NEVER = Normal(-np.inf, np.inf, 0.0, 0.0)
+
+
 def normal(off: Floats, covariance: Floats) -> Normal:
     low = lowered(covariance) if np.isfinite(off).all() else None
     if low is None:
-        return Normal(-np.inf, np.inf, 0.0, 0.0)
+        return NEVER
     white = whitened(low, off)
     one = len(white) * float(2 * ndtr(-np.abs(white).max(initial=0.0)))
     square = float(white @ white)

@@ -6,6 +6,7 @@ import math
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
@@ -85,10 +86,15 @@ class Prepared:
         """All mistakes."""
         return self.search.found
 
+    @cached_property
+    def wild(self) -> frozenset[str]:
+        """Figures that magnify a hair."""
+        tame = np.isfinite(self.swell[0])
+        return frozenset(name for name, each in zip(self.honest.names, tame, strict=True) if not each)
+
     def is_wild(self, name: str) -> bool:
         """Whether a figure magnifies a hair."""
-        (row,) = self.honest.rows([name])
-        return bool(row >= 0 and not np.isfinite(self.swell[0, row]))
+        return name in self.wild
 
 
 def prepare(sheet: OnPaper, hand: Hand = ORDINARY) -> Prepared:
@@ -253,16 +259,23 @@ def rows_of(strays: Strays, name: str) -> tuple[float, Floats]:
     raise BadGiven(name, f"“{quoted(name)}” cannot be measured on this sheet; it has {known}, and distances such as A-B")
 
 
-def table_of(strays: Strays, names: Sequence[str]) -> tuple[Floats, Floats]:
-    """The same of several figures: their values, and a row for each of what every stray does to it; not a number where a
-    drawing has no such figure."""
-    rows = strays.rows(names)
-    values, moves = strays.steady[rows], strays.moves[rows]
+def values_of(strays: Strays, names: Sequence[str], rows: NDArray[np.intp]) -> Floats:
+    """Several figures, of which the ``rows`` are known; not a number where a drawing has no such figure."""
+    values = strays.steady[rows]
     for n in np.flatnonzero(rows < 0).tolist():
         try:
-            values[n], moves[n] = rows_of(strays, names[n])
+            values[n] = rows_of(strays, names[n])[0]
         except BadGiven:
-            values[n], moves[n] = np.nan, np.nan
+            values[n] = np.nan
+    return values
+
+
+def table_of(strays: Strays, names: Sequence[str], rows: NDArray[np.intp] | None = None) -> tuple[Floats, Floats]:
+    """The same with a row for each of what every stray does to it."""
+    rows = strays.rows(names) if rows is None else rows
+    values, moves = values_of(strays, names, rows), strays.moves[rows]
+    for n in np.flatnonzero(rows < 0).tolist():
+        moves[n] = np.nan if np.isnan(values[n]) else rows_of(strays, names[n])[1]
     return values, moves
 
 

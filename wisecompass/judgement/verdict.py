@@ -6,7 +6,7 @@ over. What was read off has an error of its own."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import NamedTuple, TypeAlias
 
@@ -17,7 +17,7 @@ from scipy.special import gammaincc, ndtr
 from wisecompass.drafting.errors import BadGiven
 from wisecompass.judgement.gross import ALL_PLACES, CHANCES, GROSS, STEADY, WIDTHS
 from wisecompass.judgement.hands import ORDINARY, Floats
-from wisecompass.judgement.normal import Normal, log_of, log_sum, lowered, normal, rarely, whitened
+from wisecompass.judgement.normal import NEVER, Normal, log_of, log_sum, lowered, normal, rarely, whitened
 from wisecompass.judgement.prepared import (
     MOST_TOGETHER,
     READ_LENGTH,
@@ -31,6 +31,7 @@ from wisecompass.judgement.prepared import (
     rows_of,
     swell_of,
     table_of,
+    values_of,
 )
 from wisecompass.judgement.slips import Mistake
 
@@ -157,37 +158,34 @@ def judge(prepared: Prepared, measured: Mapping[str, Reading]) -> Verdict:
     """
     if not measured:
         raise BadGiven("measured", "nothing has been measured")
-    wild = tuple(name for name in measured if prepared.is_wild(name))
-    names = [name for name in measured if name not in wild]
-    if len(names) > MOST_TOGETHER:
-        names = [name for name in names if name not in prepared.spare]
-    ones = _ones(prepared, measured)
-    if not names:
-        return Verdict("cannot tell", (), ones, _first_to_measure(prepared, measured), wild)
-    values = np.array([measured[name].value for name in names])
-    reads = np.array([_read(prepared, name, measured[name]) for name in names])
-    honest = _honest(prepared, names, values, reads)
-    return _concluded(prepared, names, ones, _weigh(honest), wild)
-
-
-def _read(prepared: Prepared, name: str, reading: Reading) -> float:
-    """The standard deviation of a reading, in the figure's unit."""
-    return reading.spread if reading.spread is not None else read_spread(prepared, name, rows_of(prepared.honest, name)[0])
-
-
-def _ones(prepared: Prepared, measured: Mapping[str, Reading]) -> dict[str, One]:
-    """Every measured figure for itself."""
-    names = list(measured)
-    true, moves = table_of(prepared.honest, names)
-    for name in np.array(names)[np.isnan(true)].tolist():
+    every = list(measured)
+    true, moves = table_of(prepared.honest, every)
+    for name in np.array(every)[np.isnan(true)].tolist():
         rows_of(prepared.honest, name)  # says what can be measured
-    wild = np.array([prepared.is_wild(name) for name in names])
-    own = np.sqrt(np.sum(moves * moves, axis=1)) * np.where(wild, 99.0, swell_of(prepared, names, 1.0))
-    found = {}
-    for name, at, spread in zip(names, true.tolist(), own.tolist(), strict=True):
-        value, wide = measured[name].value, float(np.hypot(spread, _read(prepared, name, measured[name])))
-        found[name] = One(value, at, wide, abs(value - at) <= 1.959964 * wide)
-    return found
+    told = [(measured[name], read_spread(prepared, name, at)) for name, at in zip(every, true.tolist(), strict=True)]
+    reads = np.array([usual if each.spread is None else each.spread for each, usual in told])
+    values = np.array([each.value for each, _ in told])
+    wild = np.array([prepared.is_wild(name) for name in every])
+    own = np.sqrt(np.sum(moves * moves, axis=1)) * np.where(wild, 99.0, swell_of(prepared, every, 1.0))
+    ones = _ones(every, values, true, np.hypot(own, reads))
+    kept = ~wild
+    if kept.sum() > MOST_TOGETHER:
+        kept &= np.array([name not in prepared.spare for name in every])
+    names = [name for name, each in zip(every, kept, strict=True) if each]
+    nobody = tuple(name for name, each in zip(every, wild, strict=True) if each)
+    if not names:
+        return Verdict("cannot tell", (), ones, _first_to_measure(prepared, measured), nobody)
+    honest = _honest(prepared, names, values[kept], (true[kept], moves[kept]), reads[kept])
+    return _concluded(prepared, names, ones, _weigh(honest), nobody)
+
+
+def _ones(names: Sequence[str], values: Floats, true: Floats, spreads: Floats) -> dict[str, One]:
+    """Every measured figure for itself."""
+    each = zip(names, values.tolist(), true.tolist(), spreads.tolist(), strict=True)
+    return {name: One(value, at, wide, abs(value - at) <= 1.959964 * wide) for name, value, at, wide in each}
+
+
+Counts: TypeAlias = NDArray[np.intp]
 
 
 class _Size(NamedTuple):
@@ -211,8 +209,9 @@ class _Honest(NamedTuple):
     noise: Floats
     """What readings and the place of the sheet add."""
     sizes: Sequence[OfSize]
-    spreads: Floats
-    """(sizes, figures, figures)"""
+    rows: Counts
+    """Where these figures are among all of a drawing; -1 for distances."""
+    added: Floats
     told: Sequence[_Size | None]
     """Size by size; None where that cannot be told."""
     reads: Floats
@@ -226,20 +225,23 @@ class _Honest(NamedTuple):
         return np.array([each.prior for each in self.sizes])
 
 
-def _honest(prepared: Prepared, names: Sequence[str], values: Floats, reads: Floats) -> _Honest:
+def _honest(
+    prepared: Prepared, names: Sequence[str], values: Floats, should: tuple[Floats, Floats], reads: Floats
+) -> _Honest:
     sizes = of_sizes(prepared, names, SIZES.tolist())
-    mean, moves = table_of(prepared.honest, names)
+    mean, moves = should
     free = _free(prepared, names, mean)
     noise = np.diag(reads**2) + free @ free.T
-    spreads = _spreads(moves @ moves.T, sizes)
+    added = _added(moves, sizes[0].apart)
     told: list[_Size | None] = []
-    for hands, spread in zip(sizes, spreads, strict=True):
+    for hands in sizes:
         off = values - mean - hands.lean
-        low = lowered(spread + noise) if np.isfinite(off).all() else None
+        low = lowered(_spread(added, hands) + noise) if np.isfinite(off).all() else None
         white = None if low is None else whitened(low, off)
         told.append(None if low is None or white is None else _Size(hands, low, white, log_of(low, white)))
     least = normal(np.zeros(len(names)), noise).log
-    return _Honest(prepared, names, values, mean, moves, noise, sizes, spreads, told, reads, free, least)
+    rows = prepared.honest.rows(names)
+    return _Honest(prepared, names, values, mean, moves, noise, sizes, rows, added, told, reads, free, least)
 
 
 def _weigh(of: _Honest) -> list[Cause]:
@@ -248,19 +250,21 @@ def _weigh(of: _Honest) -> list[Cause]:
     within = Cause("within", "within hand error", 0.0, fits=_tail(of))
     chances = np.array([-np.inf if each is None else each.hands.prior + each.log for each in of.told])
     logs: list[tuple[Cause, float]] = [(within, np.log(HONEST) + log_sum(chances))]
-    drawn = [_Drawn(each, *table_of(each.strays, names)) for each in prepared.mistakes]
+    drawn = [_Drawn(each, values_of(each.strays, names, of.rows)) for each in prepared.mistakes]
     groups = _alike([each for each in drawn if each.shows(of.mean)])
     if len(names) > MANY_MORE:
-        groups = _nearest(groups, of.values, of.spreads[len(of.spreads) // 2] + of.noise)
+        groups = _nearest(groups, of)
     logs += _steps(of)
     scales = np.array([max(WIDE / READ_LENGTH * read, abs(at) / 4) for read, at in zip(of.reads, of.mean, strict=True)])
-    ordinary = of.spreads[int(np.argmin(np.abs(SIZES - 1.0)))]
+    ordinary = _spread(of.added, of.sizes[int(np.argmin(np.abs(SIZES - 1.0)))])
     other = normal(of.values - of.mean, ordinary + of.noise + np.diag(scales**2))
     logs.append((Cause("else", "something else", 0.0), np.log(ELSE) + other.log))
     for alike in groups:
         logs.append(_slip(alike, of, max(log for _, log in logs)))
     total = log_sum(np.array([log for _, log in logs]))
     found = [replace(cause, share=float(np.exp(log - total))) for cause, log in logs if np.isfinite(log)]
+    if not found:  # farther off than numbers go
+        return [Cause("else", "something else", 1.0)]
     return sorted(_refuted(found), key=lambda cause: -cause.share)
 
 
@@ -283,58 +287,114 @@ def _slip(alike: Sequence[_Drawn], of: _Honest, likeliest: float) -> tuple[Cause
     more = f"; or {len(every) - TOGETHER} more" if len(every) > TOGETHER else ""
     cause = Cause("slip", "; or: ".join(every[:TOGETHER]) + more, 0.0, first.step, first.fork, alike=every, fits=0.0)
     prior = float(np.log(SLIPS * len(alike) / max(1, len(of.prepared.mistakes))))
-    shares = np.log([1 - STRAGGLING, STRAGGLING])[:, None]
+    wrong = _Wrong(alike[0], of)
+    apart = wrong.each_alone()
     if count > FEW_FIGURES:
-        off, roughest = _of_mistake(alike[0], of, slice(-1, None))
-        nearest = min(normal(off, roughest[0] + of.noise).square, _each_alone(off, roughest, of)[0].square)
+        nearest = min(wrong.by(len(of.sizes) - 1).square, apart[-1].square)
         most = prior - 0.5 * nearest + of.least_spread
         if most < likeliest - HOPELESS:
             return cause, most
-    off, spreads = _of_mistake(alike[0], of, slice(None))
-    told = [[normal(off, spread + of.noise) for spread in spreads], _each_alone(off, spreads, of)]
-    weighed = of.priors + shares + np.array([[each.log for each in row] for row in told])
-    whole, apart = (row[int(np.argmax(each))] for row, each in zip(told, weighed, strict=True))
-    return replace(cause, fits=max(whole.rarely, apart.rarely_one)), prior + log_sum(weighed)
+    whole = wrong.by_sizes(of.priors, every=count <= FEW_FIGURES)
+    shares = np.log([1 - STRAGGLING, STRAGGLING])[:, None]
+    weighed = of.priors + shares + np.array([[each.log for each in row] for row in (whole, apart)])
+    together, alone = (row[int(np.argmax(each))] for row, each in zip((whole, apart), weighed, strict=True))
+    return replace(cause, fits=max(together.rarely, alone.rarely_one)), prior + log_sum(weighed)
 
 
 FEW_FIGURES = 20
 """So few figures are weighed in no time, whatever explains them."""
 
 
-def _each_alone(off: Floats, spreads: Floats, of: _Honest) -> list[Normal]:
-    """Gauss's law where each figure strays for itself, by hands of each size; the sheet lies as it will (Woodbury)."""
-    count, free = len(off), of.free
-    found = []
-    for variances in LONG * np.diagonal(spreads, axis1=1, axis2=2) + of.reads**2:
-        shared = np.eye(free.shape[1]) + (free.T / variances) @ free
-        left = off - free @ np.linalg.solve(shared, free.T @ (off / variances))
-        square = float(left @ (off / variances))
-        spread = float(np.log(variances).sum() + np.linalg.slogdet(shared)[1])
-        log = -0.5 * (square + spread + count * np.log(2 * np.pi))
-        one = count * float(2 * ndtr(-np.max(np.abs(left) / np.sqrt(variances))))
-        found.append(Normal(log, square, rarely(count, square), min(1.0, one)))
-    return found
+FADED = 16.0
+"""Hands of a size by which what was measured is less likely than by the best by so much, in logarithms, and those of sizes
+beyond, are not asked."""
 
 
-def _spreads(added: Floats, sizes: Sequence[OfSize]) -> Floats:
-    """The covariances of figures by hands of several sizes; ``added`` is that of their strays."""
-    apart = sizes[0].apart
-    added = np.where(np.outer(apart, apart) + np.eye(len(apart)) <= 0, 0.0, added)
-    found = np.empty((len(sizes), *added.shape))
-    for each, spread in zip(sizes, found, strict=True):
-        swell = each.swell * each.size
-        np.multiply(added, swell[:, None], out=spread)
-        spread *= swell
-        spread += each.more
-    return found
+def _outward(sizes: int, how_likely: Callable[[int], float], *, every: bool) -> None:
+    """Ask hands how likely they make something, size by size from the middle outward: ``every`` one, or until it fades."""
+    middle = sizes // 2 - 1
+    first = best = how_likely(middle)
+    for way in (range(middle + 1, sizes), range(middle - 1, -1, -1)):
+        last = first
+        for n in way:
+            found = how_likely(n)
+            best = max(best, found)
+            if not every and found < min(last, best - FADED):
+                break
+            last = found
+
+
+class _Wrong:
+    """A mistake's drawing, against what was measured, by hands of every size; figures that nobody knows of it may be
+    anything."""
+
+    def __init__(self, drawn: _Drawn, of: _Honest) -> None:
+        values, moves = table_of(drawn.mistake.strays, of.names, of.rows)
+        unknown = ~(np.isfinite(values) & np.isfinite(moves).all(axis=1))
+        self._of = of
+        self._known: dict[int, Normal] = {}
+        self._off = np.where(unknown, 0.0, of.values - np.where(unknown, 0.0, values))
+        self._added = of.added if unknown.any() else _added(moves, of.sizes[0].apart)
+        self._anything = np.where(unknown, ANYTHING**2, 0.0)
+
+    def by(self, n: int) -> Normal:
+        """By hands of the so manieth size."""
+        if n not in self._known:
+            spread = _spread(self._added, self._of.sizes[n]) + self._of.noise
+            spread[np.diag_indices_from(spread)] += self._anything
+            self._known[n] = normal(self._off, spread)
+        return self._known[n]
+
+    def by_sizes(self, chances: Floats, *, every: bool) -> list[Normal]:
+        """By hands of each size, which are so likely: ``every`` one, or those that count."""
+        _outward(len(chances), lambda n: float(chances[n]) + self.by(n).log, every=every)
+        return [self._known.get(n, NEVER) for n in range(len(chances))]
+
+    def each_alone(self) -> list[Normal]:
+        """The same where each figure strays for itself; the sheet lies as it will (Woodbury)."""
+        of, off, free = self._of, self._off, self._of.free
+        own = np.diagonal(self._added) * np.array([each.swell * each.size for each in of.sizes]) ** 2
+        own += np.array([np.diagonal(each.more) for each in of.sizes])
+        variances = LONG * (own + self._anything) + of.reads**2
+        scaled = free / variances[..., None]
+        shared = np.eye(free.shape[1]) + free.T @ scaled
+        there = np.linalg.solve(shared, (off @ scaled)[..., None])[..., 0]
+        left = off - there @ free.T
+        squares = np.sum(left * off / variances, axis=1)
+        spreads = np.log(variances).sum(axis=1) + np.linalg.slogdet(shared)[1]
+        logs = -0.5 * (squares + spreads + len(off) * np.log(2 * np.pi))
+        farthest = np.max(np.abs(left) / np.sqrt(variances), axis=1)
+        ones = np.minimum(1.0, len(off) * 2 * ndtr(-farthest))
+        each = zip(logs.tolist(), squares.tolist(), ones.tolist(), strict=True)
+        return [Normal(log, square, rarely(len(off), square), one) for log, square, one in each]
+
+
+ANYTHING = 100.0
+"""How widely a figure strays of which nothing is known, mm or degrees."""
+
+
+def _added(moves: Floats, apart: Floats) -> Floats:
+    """The covariance of strays; of figures that are judged each for itself their variances alone."""
+    added = moves @ moves.T
+    if not apart.all():
+        added[(np.outer(apart, apart) + np.eye(len(apart))) <= 0] = 0.0
+    return np.asarray(added)
+
+
+def _spread(added: Floats, hands: OfSize) -> Floats:
+    """The covariance of figures by hands of a size; ``added`` is that of their strays."""
+    swell = hands.swell * hands.size
+    found = added * swell[:, None]
+    found *= swell
+    found += hands.more
+    return np.asarray(found)
 
 
 class _Drawn(NamedTuple):
-    """A mistake with its drawing of what was measured: not a number where that has it not."""
+    """A mistake with what its drawing measures: not a number where that has it not."""
 
     mistake: Mistake
     values: Floats
-    moves: Floats
 
     def shows(self, mean: Floats) -> bool:
         """Whether it moves anything of what was measured, and all of that is known of it."""
@@ -361,16 +421,13 @@ MANY_MORE, NEAREST = 60, 5
 """Where more figures than this are measured, only so many mistakes are weighed: those whose drawings come nearest."""
 
 
-def _nearest(groups: Sequence[list[_Drawn]], values: Floats, covariance: Floats) -> list[list[_Drawn]]:
+def _nearest(groups: Sequence[list[_Drawn]], of: _Honest) -> list[list[_Drawn]]:
     """The mistakes whose drawings come nearest to what was measured, as honest hands stray."""
-    if len(groups) <= NEAREST:
+    rather = next((each for each in of.told[len(of.told) // 2 :] if each is not None), None)
+    if len(groups) <= NEAREST or rather is None:
         return list(groups)
     steady = np.array([each[0].values for each in groups])
-    off = np.where(np.isfinite(steady), values - steady, 0.0)
-    low = lowered(covariance)
-    if low is None:
-        return list(groups)
-    away = whitened(low, off.T)
+    away = whitened(rather.low, np.where(np.isfinite(steady), of.values - steady, 0.0).T)
     return [groups[n] for n in np.argsort(np.sum(away * away, axis=0))[:NEAREST]]
 
 
@@ -390,15 +447,6 @@ def _free(prepared: Prepared, names: Sequence[str], mean: Floats) -> Floats:
         found[n, 0 if axis == "x" else 1] = FREE_SHIFT / prepared.sheet.scale
         found[n, 2] = FREE_TURN * (-beside if axis == "x" else beside)
     return found
-
-
-def _of_mistake(drawn: _Drawn, of: _Honest, sizes: slice) -> tuple[Floats, Floats]:
-    """By how much what was measured misses a mistake's drawing, and how that strays by hands of some sizes; figures that
-    nobody knows of it may be anything."""
-    unknown = ~(np.isfinite(drawn.values) & np.isfinite(drawn.moves).all(axis=1))
-    off = np.where(unknown, 0.0, of.values - np.where(unknown, 0.0, drawn.values))
-    spreads = of.spreads[sizes] if unknown.any() else _spreads(drawn.moves @ drawn.moves.T, of.sizes[sizes])
-    return off, spreads + np.diag(np.where(unknown, 100.0, 0.0) ** 2)
 
 
 def _steps(of: _Honest) -> list[tuple[Cause, float]]:
@@ -495,8 +543,6 @@ def _next(prepared: Prepared, names: Sequence[str], causes: Sequence[Cause]) -> 
 AS_DRAWN = 500_000
 """As long as the square of the figures times the strays is less, a stray that is far too great is weighed as it is drawn."""
 
-Counts: TypeAlias = NDArray[np.intp]
-
 
 class _Weighed(NamedTuple):
     """Logarithms of chances, how far the stray went, and the square of what is off then in standard deviations: by size of
@@ -517,27 +563,37 @@ class _Gone(NamedTuple):
     scale: Floats
 
 
+def _by_sizes(of: _Honest, shape: tuple[int, ...], weigh: Callable[[_Size], tuple[Floats, Floats, Floats]]) -> _Weighed:
+    """What is weighed by hands of one size, (how far it goes, stray), by those of every size that counts."""
+    chances = np.full((len(of.told), *shape), -np.inf)
+    amounts, squares = np.zeros_like(chances), np.full_like(chances, np.inf)
+
+    def by(n: int) -> float:
+        each = of.told[n]
+        if each is not None:
+            chances[n], amounts[n], squares[n] = weigh(each)
+        return float(chances[n].max(initial=-np.inf))
+
+    _outward(len(of.told), by, every=len(of.names) <= MANY_MORE)
+    return _Weighed(chances, amounts, squares)
+
+
 def _as_they_begin(gone: _Gone) -> _Weighed:
     """Strays that do as much as they begin to: one more, of the variance of each gross size (Sherman and Morrison)."""
     of = gone.of
     variance = (np.array(GROSS)[:, None] / gone.scale) ** 2
     along = gone.along * of.sizes[0].apart[:, None]
-    chances, amounts, squares = [], [], []
-    for each in of.told:
-        if each is None:
-            chances.append(np.full(variance.shape, -np.inf))
-            amounts.append(np.zeros(variance.shape))
-            squares.append(np.full(variance.shape, np.inf))
-            continue
+
+    def weigh(each: _Size) -> tuple[Floats, Floats, Floats]:
         way = whitened(each.low, along)
         aa, ao = np.sum(way * way, axis=0), each.white @ way
         swollen = 1 + variance * aa
         base = each.hands.prior + each.log - np.log(len(GROSS))
         fit = -0.5 * each.white @ each.white + 0.5 * variance * ao * ao / swollen
-        chances.append(base + 0.5 * each.white @ each.white + fit - 0.5 * np.log(swollen))
-        squares.append(-2 * fit)
-        amounts.append(np.abs(variance * ao / swollen * gone.scale))
-    return _Weighed(np.array(chances), np.array(amounts), np.array(squares))
+        chances = base + 0.5 * each.white @ each.white + fit - 0.5 * np.log(swollen)
+        return chances, np.abs(variance * ao / swollen * gone.scale), -2 * fit
+
+    return _by_sizes(of, variance.shape, weigh)
 
 
 def _as_drawn(gone: _Gone) -> _Weighed:
@@ -549,30 +605,24 @@ def _as_drawn(gone: _Gone) -> _Weighed:
     where = np.array(ALL_PLACES) / gone.scale[:, None]
     there = np.isfinite(table).all(axis=0)
     away = np.where(there, table - table[..., STEADY : STEADY + 1], 0.0) * apart[:, None, None]
-    ways = np.gradient(away, np.array(ALL_PLACES), axis=2) * gone.scale[:, None]
-    ways[:, :, STEADY] = gone.along * apart[:, None]
+    away[:, :, STEADY] = gone.along * apart[:, None]  # stands in for its way there: a steady hand goes nowhere
     count, shape = len(of.names), there.shape
-    both = np.concatenate([away.reshape(count, -1), ways.reshape(count, -1)], axis=1)
+    away = away.reshape(count, -1)
     variance = (WIDTHS / gone.scale[:, None]) ** 2
-    chances, amounts, squares = [], [], []
-    for each in of.told:
-        if each is None:
-            chances.append(np.full(shape, -np.inf).T)
-            amounts.append(np.zeros(shape).T)
-            squares.append(np.full(shape, np.inf).T)
-            continue
-        white = whitened(each.low, both)
-        left, way = each.white[:, None] - white[:, : there.size], white[:, there.size :]
-        aa, ao = np.sum(way * way, axis=0).reshape(shape), np.sum(way * left, axis=0).reshape(shape)
-        swollen = 1 + variance * aa
-        farther = variance * ao / swollen
-        rest = left - way * farther.reshape(
-            -1
-        )  # squared itself: where a stray goes to infinity its parts cancel to anything
-        square = np.sum(rest * rest, axis=0).reshape(shape) + farther**2 / variance
+
+    def weigh(each: _Size) -> tuple[Floats, Floats, Floats]:
+        white = whitened(each.low, away).reshape(count, *shape)
+        along = white[..., STEADY].copy()
+        white[..., STEADY] = 0.0
+        way = np.gradient(white, np.array(ALL_PLACES), axis=2) * gone.scale[:, None]
+        way[..., STEADY] = along
+        left = each.white[:, None, None] - white
+        swollen = 1 + variance * np.sum(way * way, axis=0)
+        farther = variance * np.sum(way * left, axis=0) / swollen
+        rest = left - way * farther  # squared itself: where a stray goes to infinity its parts cancel to anything
+        square = np.sum(rest * rest, axis=0) + farther**2 / variance
         base = each.hands.prior + each.log + 0.5 * each.white @ each.white
         chance = base - 0.5 * square - 0.5 * np.log(swollen) + np.log(CHANCES)
-        chances.append(np.where(there, chance, -np.inf).T)
-        amounts.append(np.abs(where + farther).T * gone.scale)
-        squares.append(square.T)
-    return _Weighed(np.array(chances), np.array(amounts), np.array(squares))
+        return np.where(there, chance, -np.inf).T, np.abs(where + farther).T * gone.scale, square.T
+
+    return _by_sizes(of, shape[::-1], weigh)
