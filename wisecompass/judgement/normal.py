@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 import numpy as np
-from scipy.linalg.lapack import dtrtrs
+from scipy.linalg.lapack import dpotrf, dtrtrs
 from scipy.special import gammaincc, ndtr
 
 from wisecompass.judgement.hands import Floats
@@ -21,15 +21,13 @@ def lowered(covariance: Floats) -> Floats | None:
     """The lower triangle whose square a covariance is; None where it is none."""
     if not np.isfinite(covariance).all():
         return None
-    try:
-        return np.asarray(np.linalg.cholesky(covariance))
-    except np.linalg.LinAlgError:
-        return None
+    low, failed = dpotrf(covariance, lower=1)
+    return None if failed else np.asarray(low)
 
 
 def whitened(low: Floats, off: Floats) -> Floats:
     """What is off, one column or several, in standard deviations that do not hang together."""
-    return np.asarray(dtrtrs(low.T, off, lower=0, trans=1)[0])  # LAPACK reads rows as columns
+    return np.asarray(dtrtrs(low, off, lower=1)[0])
 
 
 class Normal(NamedTuple):

@@ -317,31 +317,30 @@ def _roughness(size: float) -> float:
     return float(np.clip(np.log2(size), 0.0, 1.0))
 
 
-def swell_of(prepared: Prepared, names: Sequence[str], size: float) -> Floats:
-    """How many times more than their strays added up figures stray by hands of a size."""
-    rows, rough = prepared.honest.rows(names), _roughness(size)
+def swell_of(prepared: Prepared, rows: NDArray[np.intp], size: float) -> Floats:
+    """How many times more than their strays added up figures stray by hands of a size; -1 is the row of distances."""
+    rough = _roughness(size)
     one, two = np.where(np.isfinite(prepared.swell[:, rows]), prepared.swell[:, rows], WILD)
     return np.where(rows >= 0, one ** (1 - rough) * two**rough, 1.0)
 
 
-def of_sizes(prepared: Prepared, names: Sequence[str], sizes: Sequence[float]) -> list[OfSize]:
-    """What hands of these sizes, as shares of the one that is told, do to figures."""
-    rows = prepared.honest.rows(names)
+def of_sizes(prepared: Prepared, names: Sequence[str], rows: NDArray[np.intp], sizes: Sequence[float]) -> list[OfSize]:
+    """What hands of these sizes, as shares of the one that is told, do to figures, which have these rows."""
     known = rows >= 0
     apart = np.array([float(name not in prepared.apart) for name in names])
     more = np.zeros((2, len(names), len(names)))
     if prepared.more.size:
         at, there = rows[known], np.flatnonzero(known)
-        for each, of_all in zip(more, prepared.more, strict=True):
-            each[np.ix_(there, there)] = of_all[np.ix_(at, at)]
+        more[:, there[:, None], there] = prepared.more[:, at[:, None], at]
+    is_more, nothing = more.any(), np.zeros(more.shape[1:])
     found = []
     for size in sizes:
         rough = _roughness(size)
-        swell = swell_of(prepared, names, size)
         lean = np.where(known, prepared.lean[rows] * size * size, 0.0)
         once, twice = ((size / tried) ** 4 * share for tried, share in zip(TRIED_SIZES, (1 - rough, rough), strict=True))
         prior = float(_SIZE_PRIORS[np.argmin(np.abs(SIZES - size))])
-        found.append(OfSize(float(size), prior, swell, lean, apart, once * more[0] + twice * more[1]))
+        beyond = once * more[0] + twice * more[1] if is_more else nothing
+        found.append(OfSize(float(size), prior, swell_of(prepared, rows, size), lean, apart, beyond))
     return found
 
 

@@ -159,14 +159,15 @@ def judge(prepared: Prepared, measured: Mapping[str, Reading]) -> Verdict:
     if not measured:
         raise BadGiven("measured", "nothing has been measured")
     every = list(measured)
-    true, moves = table_of(prepared.honest, every)
+    rows = prepared.honest.rows(every)
+    true, moves = table_of(prepared.honest, every, rows)
     for name in np.array(every)[np.isnan(true)].tolist():
         rows_of(prepared.honest, name)  # says what can be measured
     told = [(measured[name], read_spread(prepared, name, at)) for name, at in zip(every, true.tolist(), strict=True)]
     reads = np.array([usual if each.spread is None else each.spread for each, usual in told])
     values = np.array([each.value for each, _ in told])
     wild = np.array([prepared.is_wild(name) for name in every])
-    own = np.sqrt(np.sum(moves * moves, axis=1)) * np.where(wild, 99.0, swell_of(prepared, every, 1.0))
+    own = np.sqrt(np.sum(moves * moves, axis=1)) * np.where(wild, 99.0, swell_of(prepared, rows, 1.0))
     ones = _ones(every, values, true, np.hypot(own, reads))
     kept = ~wild
     if kept.sum() > MOST_TOGETHER:
@@ -228,8 +229,8 @@ class _Honest(NamedTuple):
 def _honest(
     prepared: Prepared, names: Sequence[str], values: Floats, should: tuple[Floats, Floats], reads: Floats
 ) -> _Honest:
-    sizes = of_sizes(prepared, names, SIZES.tolist())
-    mean, moves = should
+    rows, (mean, moves) = prepared.honest.rows(names), should
+    sizes = of_sizes(prepared, names, rows, SIZES.tolist())
     free = _free(prepared, names, mean)
     noise = np.diag(reads**2) + free @ free.T
     added = _added(moves, sizes[0].apart)
@@ -240,7 +241,6 @@ def _honest(
         white = None if low is None else whitened(low, off)
         told.append(None if low is None or white is None else _Size(hands, low, white, log_of(low, white)))
     least = normal(np.zeros(len(names)), noise).log
-    rows = prepared.honest.rows(names)
     return _Honest(prepared, names, values, mean, moves, noise, sizes, rows, added, told, reads, free, least)
 
 
@@ -305,7 +305,7 @@ FEW_FIGURES = 20
 """So few figures are weighed in no time, whatever explains them."""
 
 
-FADED = 16.0
+FADED = 12.0
 """Hands of a size by which what was measured is less likely than by the best by so much, in logarithms, and those of sizes
 beyond, are not asked."""
 
@@ -317,11 +317,10 @@ def _outward(sizes: int, how_likely: Callable[[int], float], *, every: bool) -> 
     for way in (range(middle + 1, sizes), range(middle - 1, -1, -1)):
         last = first
         for n in way:
-            found = how_likely(n)
-            best = max(best, found)
-            if not every and found < min(last, best - FADED):
+            if not every and last < best - FADED:
                 break
-            last = found
+            last = how_likely(n)
+            best = max(best, last)
 
 
 class _Wrong:
@@ -417,7 +416,7 @@ def _alike(known: Sequence[_Drawn]) -> list[list[_Drawn]]:
     return found
 
 
-MANY_MORE, NEAREST = 60, 5
+MANY_MORE, NEAREST = 50, 5
 """Where more figures than this are measured, only so many mistakes are weighed: those whose drawings come nearest."""
 
 
@@ -508,10 +507,14 @@ def _first_to_measure(prepared: Prepared, measured: Mapping[str, Reading]) -> st
     return next((name for name in can_be_measured(prepared) if name not in measured), "")
 
 
+SOME_USE = 0.01
+"""What parts the explanations by less, in its own standard deviations, is not worth measuring."""
+
+
 def _next(prepared: Prepared, names: Sequence[str], causes: Sequence[Cause]) -> str:
     """The figure that, measured next, would part the explanations that are left the best."""
     left = [each for each in causes if each.share > 0.02][:8]
-    best, gain = "", 0.0
+    best, gain = "", SOME_USE
     for name in can_be_measured(prepared):
         if name in names:
             continue
@@ -539,6 +542,9 @@ def _next(prepared: Prepared, names: Sequence[str], causes: Sequence[Cause]) -> 
             best, gain = name, apart
     return best
 
+
+SLOPES = np.gradient(np.eye(len(ALL_PLACES)), np.array(ALL_PLACES), axis=1)
+"""What is drawn at the places that were tried goes on from each of them as this tells."""
 
 AS_DRAWN = 500_000
 """As long as the square of the figures times the strays is less, a stray that is far too great is weighed as it is drawn."""
@@ -611,18 +617,23 @@ def _as_drawn(gone: _Gone) -> _Weighed:
     variance = (WIDTHS / gone.scale[:, None]) ** 2
 
     def weigh(each: _Size) -> tuple[Floats, Floats, Floats]:
-        white = whitened(each.low, away).reshape(count, *shape)
+        white = np.ascontiguousarray(whitened(each.low, away)).reshape(count, *shape)
         along = white[..., STEADY].copy()
         white[..., STEADY] = 0.0
-        way = np.gradient(white, np.array(ALL_PLACES), axis=2) * gone.scale[:, None]
+        way = (white.reshape(-1, len(ALL_PLACES)) @ SLOPES).reshape(white.shape) * gone.scale[:, None]
         way[..., STEADY] = along
         left = each.white[:, None, None] - white
-        swollen = 1 + variance * np.sum(way * way, axis=0)
-        farther = variance * np.sum(way * left, axis=0) / swollen
+        swollen = 1 + variance * _dots(way, way)
+        farther = variance * _dots(way, left) / swollen
         rest = left - way * farther  # squared itself: where a stray goes to infinity its parts cancel to anything
-        square = np.sum(rest * rest, axis=0) + farther**2 / variance
+        square = _dots(rest, rest) + farther**2 / variance
         base = each.hands.prior + each.log + 0.5 * each.white @ each.white
         chance = base - 0.5 * square - 0.5 * np.log(swollen) + np.log(CHANCES)
         return np.where(there, chance, -np.inf).T, np.abs(where + farther).T * gone.scale, square.T
 
     return _by_sizes(of, shape[::-1], weigh)
+
+
+def _dots(one: Floats, other: Floats) -> Floats:
+    """Sums over all figures."""
+    return np.asarray(np.einsum("nsp,nsp->sp", one, other))
