@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import math
+from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from copy import copy
 from dataclasses import dataclass, field, fields, replace
-from enum import StrEnum
+from enum import Enum, StrEnum
 from fractions import Fraction
 from functools import lru_cache
+from types import FunctionType
 from typing import Any, Self, TypeAlias, cast
 
 from wisecompass.arithmetic import BALL, EXACT, PLAIN, Arithmetic, Number, roughly
@@ -372,18 +374,30 @@ class Givens:
 
     def decide(self, margin: Callable[[Any], Number]) -> int:
         """The sign of ``margin`` of these givens, decided for good on the givens as typed, in any arithmetic."""
-        sign = decide_sign(lambda arithmetic: margin(self.bound_in(arithmetic)))
+        (sign,) = self._decided(margin, lambda: (decide_sign(lambda arithmetic: margin(self.bound_in(arithmetic))),))
         if (tape := self.__dict__.get("_tape")) is not None:
             tape.guard(margin(self), sign)
         return sign
 
     def decide_all(self, margins: Callable[[Any], Sequence[Number]], *, rational: bool = True) -> tuple[int, ...]:
         """The signs of several margins that are reckoned together; not ``rational`` where they surely take roots."""
-        signs = decide_signs(lambda arithmetic: margins(self.bound_in(arithmetic)), rational=rational)
+        signs = self._decided(
+            margins, lambda: decide_signs(lambda arithmetic: margins(self.bound_in(arithmetic)), rational=rational)
+        )
         if (tape := self.__dict__.get("_tape")) is not None:
             for value, sign in zip(margins(self), signs, strict=True):
                 tape.guard(value, sign)
         return signs
+
+    def _decided(self, margins: Callable[[Any], Any], decide: Callable[[], tuple[int, ...]]) -> tuple[int, ...]:
+        """What is decided once of these givens holds for every drawing of them: remembered, where ``margins`` can be known
+        again."""
+        if (key := known_again(margins)) is None:
+            return decide()
+        known, key = _remembered(self.__dict__["_typed"]), (type(self), key)
+        if key not in known:
+            known[key] = decide()
+        return known[key]
 
     def line_angle(self, way: Callable[[Any], tuple[Number, Number]], dx: Number, dy: Number) -> Number:
         """The angle of a drawn line (dx, dy) with the level, 0° to below 180°; ``way`` is its true direction, (dx, dy) up
@@ -420,6 +434,43 @@ class Givens:
             del found.__dict__[name]
         found.__dict__.update(words, _typed={**self.__dict__["_typed"], **words})
         return found
+
+
+_KEPT = 8
+"""Of so many givens as they were typed last is remembered what was decided."""
+
+_DECIDED: OrderedDict[int, tuple[tuple[Any, ...], dict[Any, tuple[int, ...]]]] = OrderedDict()
+
+
+def _remembered(typed: Typed) -> dict[Any, tuple[int, ...]]:
+    """What is known of what was typed."""
+    typed_now = tuple(typed.values())
+    before, known = _DECIDED.get(id(typed), ((), {}))
+    if before != typed_now:
+        known = {}
+        _DECIDED[id(typed)] = typed_now, known
+        if len(_DECIDED) > _KEPT:
+            _DECIDED.popitem(last=False)
+    return known
+
+
+def known_again(function: Callable[..., Any]) -> Any:
+    """What tells a function from others that reckon something else, if it hangs on nothing but its code and on words, whole
+    numbers, classes and such functions that it closes over; else None."""
+    if type(function) is not FunctionType or function.__defaults__ or function.__kwdefaults__:
+        return None
+    held = tuple(_held(cell.cell_contents) for cell in function.__closure__ or ())
+    return None if None in held else (function.__module__, function.__code__, held)
+
+
+def _held(value: Any) -> Any:
+    kind = type(value)
+    if kind in (str, int, bool, type) or isinstance(value, Enum):
+        return kind, value
+    if kind is tuple:
+        found = tuple(map(_held, value))
+        return None if None in found else found
+    return known_again(value)
 
 
 def givens_of(kind: type[Givens]) -> tuple[Given, ...]:

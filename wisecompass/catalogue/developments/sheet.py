@@ -100,11 +100,13 @@ class OnNeutralLine(Givens):
         return getattr(self.given, name)
 
     def decide(self, margin: Callable[[Any], Number]) -> int:
-        found: int = self.given.decide(lambda h: margin(type(self)(h)))
+        body = type(self)
+        found: int = self.given.decide(lambda h: margin(body(h)))
         return found
 
     def decide_all(self, margins: Callable[[Any], Sequence[Number]], *, rational: bool = True) -> tuple[int, ...]:
-        found: tuple[int, ...] = self.given.decide_all(lambda h: margins(type(self)(h)), rational=rational)
+        body = type(self)
+        found: tuple[int, ...] = self.given.decide_all(lambda h: margins(body(h)), rational=rational)
         return found
 
     def bound_in(self, arithmetic: Arithmetic) -> Any:

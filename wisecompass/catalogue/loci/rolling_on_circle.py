@@ -299,7 +299,8 @@ def _draw_chosen(b: Board, g: BaseAndRolling, r: Rolling, roller: Roller) -> Non
     b.touch(circle, at)
     along = b.square(Line.through(roller.centre, contact, "ray at P"), contact, "common tangent")
     instant = Instant(contact, centre, at, along, r.way, -r.way * r.side, roller.centre)
-    draw_tangent(b, g, lambda h: position(h, r.side), instant, lambda h: _velocity(h, r.side))
+    side = r.side
+    draw_tangent(b, g, lambda h: position(h, side), instant, lambda h: _velocity(h, side))
 
 
 def position(g: BaseAndRolling, side: int) -> Position:

@@ -124,7 +124,7 @@ class Plan:
 def plan(g: Cut) -> Plan:
     """Which edges are cut and in which order the section goes round, anticlockwise as seen from outside, from its left end
     on."""
-    letters = [name for name in lettered_points(g, begin(g)) if name not in (MIDDLE, "L")]
+    letters = tuple(name for name in lettered_points(g, begin(g)) if name not in (MIDDLE, "L"))
 
     def heights(h: Any) -> Sequence[Number]:
         points = lettered_points(h, begin(h))

@@ -87,7 +87,7 @@ class Common:
 def common(g: Givens) -> Common:
     """How the faces meet."""
     u = g.decide_all(lambda h: _parts(line_direction(h)))
-    pairs = [(p, q) for p in FIRST for q in SECOND]
+    pairs = tuple((p, q) for p in FIRST for q in SECOND)
     apart = g.decide_all(lambda h: [_squared(given(h, q) - given(h, p)) for p, q in pairs])
     shared = tuple(pair for pair, sign in zip(pairs, apart, strict=True) if sign == 0)
     found = stretches(g)
