@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import unittest
 from collections.abc import Iterator
+from dataclasses import replace
 from io import BytesIO
 from typing import Any
 from unittest.mock import patch
@@ -22,9 +23,10 @@ from wisecompass.drafting.parts_text import lines_of
 from wisecompass.drafting.pens import Pen
 from wisecompass.drafting.solve import certify
 from wisecompass.drafting.wanted import LetGo, heed, while_wanted
-from wisecompass.folio import store
+from wisecompass.folio import register, store
+from wisecompass.folio.document import Figure
 from wisecompass.folio.page import Page
-from wisecompass.service import Request, Service, Unpacker
+from wisecompass.service import Request, Service, Task, Unpacker, prepared_for
 
 TWELVE = (
     "box 120 80 12 at 0 0 0; box 30 40 50 at 10 20 12; box 20 20 60 at 15 30 0; box 40 30 35 at 50 10 12; "
@@ -332,6 +334,23 @@ class LettingGo(unittest.TestCase):
             self.assertRaises(LetGo, heed)
             with while_wanted():
                 heed()
+
+
+class Mistakes(unittest.TestCase):
+    def test_are_drawn_while_nobody_asks_for_anything(self) -> None:
+        figure = Figure("triangles/three-sides", "two arcs")
+        folio, place = register.add_figure(store.empty(), figure, 0)
+        service = Service(BytesIO(), BytesIO())
+        drawn = []
+        for waits in (True, False):
+            task = Task.of(folio, place, replace(figure, givens={"base": "81" if waits else "82"}))
+            if waits:
+                service._waiting.put(None)
+            else:
+                service._waiting.get()
+            service._answer(Request(1, "measurable", (task,)))
+            drawn.append(not prepared_for(task).search.go_on())
+        self.assertEqual(drawn, [False, True])
 
 
 class EveryGlance(unittest.TestCase):

@@ -1,4 +1,5 @@
-"""Arrays: one element for each simulated hand. A hand whose arc misses its line yields NaN and goes on."""
+"""Arrays: one element for each simulated hand. A hand whose arc misses its line yields NaN and goes on; whoever reckons with
+them does so ``quietly`` (see ``systems``)."""
 
 from __future__ import annotations
 
@@ -14,12 +15,10 @@ Hands = NDArray[np.float64]
 
 
 def sqrt(x: Hands) -> Hands:
-    with np.errstate(invalid="ignore"):
-        return np.sqrt(x)
+    return np.sqrt(x)
 
 
-def root(x: Hands) -> Hands:
-    return sqrt(x)
+root = sqrt
 
 
 def sin_deg(angle: Hands) -> Hands:
@@ -31,13 +30,11 @@ def cos_deg(angle: Hands) -> Hands:
 
 
 def asin_deg(x: Hands) -> Hands:
-    with np.errstate(invalid="ignore"):
-        return np.rad2deg(np.arcsin(x))
+    return np.rad2deg(np.arcsin(x))
 
 
 def acos_deg(x: Hands) -> Hands:
-    with np.errstate(invalid="ignore"):
-        return np.rad2deg(np.arccos(x))
+    return np.rad2deg(np.arccos(x))
 
 
 def atan2_deg(y: Hands, x: Hands) -> Hands:
@@ -115,7 +112,7 @@ def pick(score_first: Hands, score_second: Hands, first: Hands, second: Hands) -
 
 def roughly(x: Hands) -> float:
     """The first hand's number, which is the steady one's."""
-    return float(x.flat[0])
+    return float(x.item(0))
 
 
 def sign_of(x: Hands) -> int:

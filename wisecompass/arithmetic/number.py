@@ -190,8 +190,11 @@ def roughly(x: Number) -> float:
     """A number as a float, for planning where things go: a ball's middle, the steady hand of an array."""
     if type(x) is float:
         return x
-    x = _bare(x)
-    return x if type(x) is float else float(_room(x).roughly(x))
+    room = _ROOMS.get(type(x))
+    if room is None:
+        x = _bare(x)
+        room = _room(x)
+    return float(room.roughly(x))
 
 
 def sign_of(x: Number) -> int:

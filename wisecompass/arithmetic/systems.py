@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
+from contextlib import AbstractContextManager, nullcontext
 from fractions import Fraction
-from typing import TYPE_CHECKING, cast
+from typing import TYPE_CHECKING, Any, cast
 
 if TYPE_CHECKING:
     from wisecompass.arithmetic.number import Number
@@ -18,6 +19,10 @@ class Arithmetic(ABC):
     @abstractmethod
     def number(self, value: int | Fraction) -> Number:
         """The number of this arithmetic that stands for ``value``."""
+
+    def quietly(self) -> AbstractContextManager[Any]:
+        """Reckon without being warned of what has no value."""
+        return nullcontext()
 
 
 class _Plain(Arithmetic):
@@ -63,6 +68,11 @@ class _Hands(Arithmetic):
 
     def number(self, value: int | Fraction) -> Number:
         return float(value)
+
+    def quietly(self) -> AbstractContextManager[Any]:
+        import numpy as np
+
+        return np.errstate(all="ignore")
 
 
 PLAIN: Arithmetic = _Plain()

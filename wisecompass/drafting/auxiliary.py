@@ -184,14 +184,12 @@ def _planned(
 ) -> tuple[bool, Fraction]:
     """Whether the fold is turned round, so that the view comes on its other side, and how far the fold line keeps from
     the view beside it. ``wanted`` is what somebody has dragged it to, ``flip`` what the method asks for."""
-    taken = _covered(views, list(depths))
-    size = max(_span(view.spots()) for view in (views.front_view, views.top_view)) or _span(taken) or 1.0
+    size = max(_span(view.spots()) for view in (views.front_view, views.top_view))
+    size = size or _span(_covered(views, list(depths), lambda _: True)) or 1.0
     room = max(CLEAR * size, 1e-6)
     if wanted is not None:
         return wanted < 0 if flip is None else flip, Fraction(max(abs(wanted), LEAST_CLEAR)).limit_denominator(100)
     best: tuple[float, bool, float] | None = None
-    xs, ys = zip(*taken, strict=True)
-    box = min(xs), min(ys), max(xs), max(ys)
     spots = {n: (roughly(beside.images[n].x), roughly(beside.images[n].y)) for n in depths}
     length = math.hypot(*fold) or 1.0
     ax, ay = fold[0] / length, fold[1] / length
@@ -199,6 +197,9 @@ def _planned(
     feet = {n: x * ax + y * ay for n, (x, y) in spots.items()}
     stands = [x * bx + y * by for x, y in spots.values()]
     low, high = min(feet.values()) - room, max(feet.values()) + room
+    taken = _covered(views, list(depths), lambda spot: low <= spot[0] * ax + spot[1] * ay <= high)
+    xs, ys = zip(*taken, strict=True)
+    box = min(xs), min(ys), max(xs), max(ys)
     in_the_way = [x * bx + y * by for x, y in taken if low <= x * ax + y * ay <= high] + stands
     for way, outermost, farthest in ((1.0, max(stands), max(in_the_way)), (-1.0, -min(stands), -min(in_the_way))):
         gap = farthest - outermost + room - min(0.0, *depths.values())
@@ -217,23 +218,30 @@ def _planned(
     return best[1], Fraction(math.ceil(best[2] * grid), grid)
 
 
-def _covered(views: Views, names: Sequence[str]) -> list[Pair]:
-    """Places that are taken: these points in all views and what lies between them, and all fold lines."""
+def _covered(views: Views, names: Sequence[str], is_beside: Callable[[Pair], bool]) -> list[Pair]:
+    """Places that are taken: these points in all views and what lies between them, and all fold lines. What lies between
+    two that are both beside the new view lies no farther than they do."""
     found: list[Pair] = []
     for view in views.all:
         spots = [(roughly(view.images[n].x), roughly(view.images[n].y)) for n in names if n in view.images]
         found += spots
-        for i, (x1, y1) in enumerate(spots):
-            for x2, y2 in spots[:i]:
-                found += [(x1 + (x2 - x1) * k / BETWEEN, y1 + (y2 - y1) * k / BETWEEN) for k in range(1, BETWEEN)]
+        beside = [is_beside(spot) for spot in spots]
+        for i, first in enumerate(spots):
+            for j in range(i):
+                if not (beside[i] and beside[j]):
+                    found += _between(first, spots[j])
         if len(view.fold_ends) == 2:
-            (x1, y1), (x2, y2) = view.fold_ends
-            found += [(x1 + (x2 - x1) * k / BETWEEN, y1 + (y2 - y1) * k / BETWEEN) for k in range(BETWEEN + 1)]
+            found += [*view.fold_ends, *_between(*view.fold_ends)]
     xs = [x for view in (views.front_view, views.top_view) for x, _ in view.spots()]
     for line in (views.ground, views.wall):
-        y = roughly(line.at.y)
-        found += [(min(xs) + (max(xs) - min(xs)) * k / BETWEEN, y) for k in range(BETWEEN + 1)]
+        ends = (min(xs), roughly(line.at.y)), (max(xs), roughly(line.at.y))
+        found += [*ends, *_between(*ends)]
     return found
+
+
+def _between(first: Pair, second: Pair) -> list[Pair]:
+    (x1, y1), (x2, y2) = first, second
+    return [(x1 + (x2 - x1) * k / BETWEEN, y1 + (y2 - y1) * k / BETWEEN) for k in range(1, BETWEEN)]
 
 
 def _fold_in_space(new: View, beside: View, before: View, fold: Pair) -> None:

@@ -119,7 +119,7 @@ def construct(
     while True:
         board = Board(arithmetic, conventions, unsteadiness, solution, detail, places, in_full, wider, taken)
         bound = (bind if board.book is None and taken is None else bind_settings)(problem.givens, typed, arithmetic)
-        with suppress(DrawAgain):
+        with suppress(DrawAgain), arithmetic.quietly():
             method.construct(board, bound)
             return board
 
