@@ -25,6 +25,7 @@ from wisecompass import catalogue
 from wisecompass.drafting.errors import WiseCompassError
 from wisecompass.drafting.hand import Hand, Unsteadiness
 from wisecompass.drafting.problem import Method, Problem
+from wisecompass.judgement.gross import GROSS as TOO_FAR
 from wisecompass.judgement.hands import OnPaper, figures
 from wisecompass.judgement.prepared import (
     READ_LENGTH,
@@ -36,7 +37,6 @@ from wisecompass.judgement.prepared import (
     read_spread,
 )
 from wisecompass.judgement.verdict import ELSE, FEW, HONEST, SLIPS, STEPS, WIDE, Verdict, judge
-from wisecompass.judgement.verdict import GROSS as TOO_FAR
 
 GROSS = 2.0
 """How far a step goes wrong in the trial, mm of paper or degrees."""

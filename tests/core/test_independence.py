@@ -37,6 +37,7 @@ from tests.core import (
 from tests.core.random_givens import feasible
 from wisecompass import catalogue
 from wisecompass.arithmetic import PLAIN, ball
+from wisecompass.drafting import givens
 from wisecompass.drafting.givens import Typed
 from wisecompass.drafting.problem import Method, Problem
 from wisecompass.drafting.solve import construct
@@ -321,8 +322,10 @@ def rightly(problem_id: str, method_name: str) -> str:
 class Shared(unittest.TestCase):
     def setUp(self) -> None:
         patient = mock.patch.object(ball, "MOST_PLACES", 1500)  # a fault makes integrals that no patience finishes
-        patient.start()
-        self.addCleanup(patient.stop)
+        forgetful = mock.patch.object(givens, "known_again", lambda _: None)  # what was decided without a fault says nothing
+        for each in (patient, forgetful):
+            each.start()
+            self.addCleanup(each.stop)
 
     def test_a_fault_in_what_truth_and_method_share_is_noticed(self) -> None:
         planted_faults = 0
