@@ -56,7 +56,10 @@ class Decisions(unittest.TestCase):
         self.assertEqual([ask(), ask()], [1, 1])
         typed["left"] = problem.read({"base": "80", "left": "90"})["left"]
         self.assertEqual([ask(), ask()], [-1, -1])
-        self.assertEqual(asked, [0, 1, 0, 1, 0])
+        base, left, right = (typed.pop(name) for name in ("base", "left", "right"))
+        typed.update(left=base, base=left, right=right)  # the same numbers in their order, under other names
+        self.assertEqual([ask(), ask()], [1, 1])
+        self.assertEqual(asked, [0, 1, 0, 1, 0, 1, 0])
 
     def test_no_more_are_kept_than_of_the_last_givens(self) -> None:
         problem = catalogue.problem("triangles/three-sides")

@@ -120,6 +120,14 @@ class Verdicts(unittest.TestCase):
                     self.assertIn("neither a hand's error", verdict.said, (each, seed))
             self.assertLessEqual(named, 3, each)
 
+    def test_what_is_off_farther_than_numbers_go_is_explained_by_nothing(self) -> None:
+        prepared = prepare(sheet("triangles/three-sides"))
+        for names in (can_be_measured(prepared)[:1], can_be_measured(prepared), can_be_clicked(prepared)):
+            readings = read_off(prepared, prepared.sheet, 3, names)
+            readings[names[0]] = Reading(1e160)
+            with np.errstate(all="ignore"):
+                self.assertIn("neither a hand's error nor a slip", judge(prepared, readings).said)
+
     def test_steps_are_named_though_each_alone_is_less_likely_than_an_honest_hand(self) -> None:
         causes = (
             Cause("within", "within hand error", 0.4),

@@ -444,7 +444,7 @@ _DECIDED: OrderedDict[int, tuple[tuple[Any, ...], dict[Any, tuple[int, ...]]]] =
 
 def _remembered(typed: Typed) -> dict[Any, tuple[int, ...]]:
     """What is known of what was typed."""
-    typed_now = tuple(typed.values())
+    typed_now = tuple(typed.items())
     before, known = _DECIDED.get(id(typed), ((), {}))
     if before != typed_now:
         known = {}
